@@ -1,0 +1,1 @@
+"""Elder: when to cut, how many, and what to do today."""

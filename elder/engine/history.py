@@ -1,0 +1,182 @@
+"""A batch's history: an append-only list of dated entries, and the state that follows from them.
+
+Nothing is ever altered. A correction is a new entry that strikes an old one, alone or putting another
+in its place. Counts always add up: taken = waiting + rooted + potted + hardening + planted + given + lost.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Final
+
+from elder.engine.refusal import Refusal
+
+STAGES: Final = ("waiting", "rooted", "potted", "hardening", "planted")
+# What each verb takes from and gives to. Lost says its own stage.
+MOVES: Final[dict[str, tuple[tuple[str, ...], str]]] = {
+    "rooted": (("waiting",), "rooted"),
+    "potted": (("rooted",), "potted"),
+    "hardening": (("potted",), "hardening"),
+    "planted": (("hardening", "potted"), "planted"),
+    "given": (("hardening", "potted", "rooted"), "given"),
+}
+COUNTLESS: Final = ("looked", "note", "harvested", "struck")
+ACCIDENTS: Final = ("accident",)  # says nothing of the take
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One dated line of a history. ``key`` tells entries apart; ``strikes`` names one this puts right."""
+
+    key: str
+    kind: str
+    on: date
+    count: int = 0
+    stage: str = ""
+    why: str = ""
+    strikes: str = ""
+
+
+@dataclass(frozen=True)
+class Lot:
+    """Some that came to a stage on the same day."""
+
+    since: date
+    count: int
+
+
+@dataclass(frozen=True)
+class BatchState:
+    """Where the cuttings of a batch stand. Lots by stage are oldest first."""
+
+    taken: int
+    taken_on: date
+    lots: dict[str, tuple[Lot, ...]]
+    given: int = 0
+    lost: int = 0
+    lost_by_accident: int = 0
+    lost_waiting: int = 0
+    last_look: date | None = None
+    first_harvest: date | None = None
+    rooted_seen: tuple[Lot, ...] = ()
+    lost_seen: tuple[Lot, ...] = ()
+
+    def count(self, stage: str) -> int:
+        """How many stand at a stage."""
+        return sum(lot.count for lot in self.lots.get(stage, ()))
+
+    @property
+    def rooted_ever(self) -> int:
+        """How many have shown roots."""
+        return sum(lot.count for lot in self.rooted_seen)
+
+    @property
+    def living(self) -> int:
+        """All that are not lost or given away."""
+        return sum(self.count(stage) for stage in STAGES)
+
+    @property
+    def over(self) -> bool:
+        """Nothing is left to be done: all lost, given away or planted and harvested from."""
+        indoors = sum(self.count(stage) for stage in STAGES if stage != "planted")
+        return indoors == 0 and (self.count("planted") == 0 or self.first_harvest is not None)
+
+
+def replay(entries: Sequence[Entry], *, today: date) -> BatchState | Refusal:
+    """The state a history leads to, or why it cannot be: the first entry that does not add up."""
+    struck = {entry.strikes for entry in entries if entry.strikes}
+    standing = [entry for entry in entries if entry.key not in struck and entry.kind != "struck"]
+    standing.sort(key=lambda entry: (entry.on, STAGE_ORDER.get(entry.kind, len(STAGE_ORDER))))
+    taken = [entry for entry in standing if entry.kind == "taken"]
+    if len(taken) != 1:
+        return Refusal("not_taken" if not taken else "taken_twice", "kind")
+    first = taken[0]
+    if first.count < 1:
+        return Refusal("count_not_positive", "count")
+    if first.on > today:
+        return Refusal("future", "on", {"on": first.on, "today": today})
+    state = BatchState(first.count, first.on, {"waiting": (Lot(first.on, first.count),)})
+    for entry in standing:
+        if entry is first:
+            continue
+        result = _apply(state, entry, today)
+        if isinstance(result, Refusal):
+            return result
+        state = result
+    return state
+
+
+# On one day things happen in the order of the work, whatever order they were written down in.
+STAGE_ORDER: Final = {kind: i for i, kind in enumerate(("taken", "rooted", "potted", "hardening", "planted"))}
+
+
+def _apply(state: BatchState, entry: Entry, today: date) -> BatchState | Refusal:
+    if entry.on > today:
+        return Refusal("future", "on", {"on": entry.on, "today": today})
+    if entry.on < state.taken_on:
+        return Refusal("before_taken", "on", {"on": entry.on, "taken_on": state.taken_on})
+    if entry.kind in COUNTLESS:
+        return _countless(state, entry)
+    if entry.count < 1:
+        return Refusal("count_not_positive", "count")
+    if entry.kind == "lost":
+        return _lose(state, entry)
+    sources, target = MOVES[entry.kind]
+    return _move(state, entry, sources, target)
+
+
+def _countless(state: BatchState, entry: Entry) -> BatchState | Refusal:
+    if entry.kind == "harvested":
+        if not state.count("planted"):
+            return Refusal("nothing_planted", "on")
+        return dataclasses.replace(state, first_harvest=state.first_harvest or entry.on)
+    return dataclasses.replace(state, last_look=entry.on) if entry.kind == "looked" else state
+
+
+def _lose(state: BatchState, entry: Entry) -> BatchState | Refusal:
+    stage = entry.stage or "waiting"
+    moved = _move(state, entry, (stage,), "lost")
+    if isinstance(moved, Refusal):
+        return moved
+    accident = entry.why in ACCIDENTS
+    return dataclasses.replace(
+        moved,
+        lost=state.lost + entry.count,
+        lost_by_accident=state.lost_by_accident + (entry.count if accident else 0),
+        lost_waiting=state.lost_waiting + (entry.count if stage == "waiting" and not accident else 0),
+        lost_seen=(*state.lost_seen, Lot(entry.on, entry.count)),
+        last_look=entry.on,
+    )
+
+
+def _move(state: BatchState, entry: Entry, sources: Iterable[str], target: str) -> BatchState | Refusal:
+    """Take ``entry.count`` from the first stages that have them, oldest first, and set them down."""
+    sources = tuple(sources)
+    there = sum(state.count(stage) for stage in sources)
+    if entry.count > there:
+        said = {"kind": entry.kind, "count": entry.count, "there": there, "stage": sources[0], "on": entry.on}
+        return Refusal("more_than_there", "count", said)
+    lots, left = dict(state.lots), entry.count
+    for stage in sources:
+        kept, left = _take_from(lots.get(stage, ()), left)
+        lots[stage] = kept
+    if target in STAGES:
+        lots[target] = (*lots.get(target, ()), Lot(entry.on, entry.count))
+    changed = dataclasses.replace(state, lots=lots)
+    if target == "rooted":
+        seen = (*state.rooted_seen, Lot(entry.on, entry.count))
+        return dataclasses.replace(changed, rooted_seen=seen, last_look=entry.on)
+    return dataclasses.replace(changed, given=state.given + entry.count) if target == "given" else changed
+
+
+def _take_from(lots: tuple[Lot, ...], count: int) -> tuple[tuple[Lot, ...], int]:
+    kept: list[Lot] = []
+    for lot in lots:
+        gone = min(lot.count, count)
+        count -= gone
+        if lot.count > gone:
+            kept.append(Lot(lot.since, lot.count - gone))
+    return tuple(kept), count

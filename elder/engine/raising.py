@@ -1,0 +1,107 @@
+"""From rooted to ready: every cut day of a season at once, exactly, on the day grid.
+
+For a cutting taken on day c, with p(c, k) the chance that it is ready to pot on day k and E(k, l) the
+chance that one potted on day k is established by day l, the chance of being ready by l + harden is
+the sum over k of p(c, k)·E(k, l): a matrix product. Nothing is simulated.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from elder.engine.climate import Climate, doy0_range
+from elder.engine.handbook import Method, Plant
+from elder.engine.rooting import Lognormal, units_to_stage
+from elder.engine.warmth import Place, units_per_day
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, eq=False)
+class Course:
+    """What becomes of a cutting taken on each day, given that it takes.
+
+    ``rooted[c, d]`` and ``ready[c, d]``: chance of being rooted (ready to pot), and of being ready to
+    plant out, by ``start`` + d when cut on ``start`` + c. Shapes (cut_days, days); read only.
+    ``ready`` counts hardening in. ``standing_on`` is the same without hardening.
+    """
+
+    start: date
+    rooted: Floats
+    ready: Floats
+    potted_ready: Floats
+
+    def index(self, day: date) -> int:
+        """Where ``day`` stands on the grid; may lie outside it."""
+        return (day - self.start).days
+
+
+def daily_units(place: Place, climate: Climate, plant: Plant, start: date, days: int) -> Floats:
+    """Units gained at a place on each of ``days`` days from ``start``; shape (days,)."""
+    return units_per_day(place, climate, plant.cardinals)[doy0_range(start, days)]
+
+
+def rooted_by(units: Floats, rooting: Lognormal, *, cut_days: int, dry_days: int) -> Floats:
+    """Chance of roots by each day for each cut day; shape (cut_days, days).
+
+    Units count from ``dry_days`` after the cut, that day included.
+    """
+    total = np.concatenate(([0.0], np.cumsum(units)))
+    begin = np.minimum(np.arange(cut_days) + dry_days, len(units))
+    return rooting.cdf(total[None, 1:] - total[begin][:, None])
+
+
+def established_by(units: Floats, establish: Lognormal) -> Floats:
+    """Chance that one potted on day k is established by day l, counting from k + 1; shape (days, days)."""
+    total = np.cumsum(units)
+    return establish.cdf(total[None, :] - total[:, None])
+
+
+@lru_cache(maxsize=48)
+def course_of(
+    plant: Plant,
+    method: Method,
+    climate: Climate,
+    rooting_place: Place,
+    growing_place: Place,
+    start: date,
+    cut_days: int,
+    days: int,
+) -> Course:
+    """The course of every cut day from ``start``. Kept, since every want of one kind shares it."""
+    rooted = rooted_by(
+        daily_units(rooting_place, climate, plant, start, days),
+        units_to_stage(method.rooting, plant.cardinals),
+        cut_days=cut_days,
+        dry_days=method.dry_days,
+    )
+    established = established_by(
+        daily_units(growing_place, climate, plant, start, days),
+        units_to_stage(method.establish, plant.cardinals),
+    )
+    by_day = np.diff(rooted, axis=1, prepend=0.0)
+    standing_on = by_day @ established
+    ready = delayed(standing_on, method.harden_days)
+    for grid in (rooted, ready, standing_on):
+        grid.setflags(write=False)
+    return Course(start, rooted, ready, standing_on)
+
+
+def delayed(by_day: Floats, days: int) -> Floats:
+    """The same chances ``days`` later along the last axis, nought before."""
+    if days == 0:
+        return by_day
+    moved = np.zeros_like(by_day)
+    moved[..., days:] = by_day[..., :-days]
+    return moved
+
+
+def first_day_at(chances: Floats, level: float) -> NDArray[np.int64]:
+    """First index along the last axis where a rising chance reaches ``level``; −1 where it never does."""
+    reached = chances >= level
+    return np.where(reached.any(axis=-1), reached.argmax(axis=-1), -1).astype(np.int64)

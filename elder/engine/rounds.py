@@ -1,0 +1,56 @@
+"""What is due: tasks derived from a batch's state and its forecast, never stored."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from elder.engine.handbook import Method
+from elder.engine.history import BatchState
+from elder.engine.rooting import GIVE_UP_BELOW
+from elder.engine.underway import Standing
+
+
+@dataclass(frozen=True)
+class Task:
+    """One thing to do for a batch: its verb, the day it falls due, and to how many."""
+
+    verb: str
+    due: date
+    count: int
+
+
+def due(
+    state: BatchState, standing: Standing, method: Method, *, plant_out: date, set_out: bool, harvest_days: int = 0
+) -> list[Task]:
+    """Every task in sight for a batch, soonest first. ``plant_out`` is the day the plants are to be
+    ready; ``set_out`` whether they go into the ground then (else they stay in their pots)."""
+    tasks = [*_looks(state, standing), *_moves(state, standing, method, plant_out, set_out)]
+    if state.count("planted") and state.first_harvest is None and harvest_days:
+        first = min(lot.since for lot in state.lots["planted"])
+        tasks.append(Task("harvest", first + timedelta(days=harvest_days), state.count("planted")))
+    return sorted(tasks, key=lambda task: (task.due, task.verb))
+
+
+def _looks(state: BatchState, standing: Standing) -> list[Task]:
+    waiting = state.count("waiting")
+    if not waiting:
+        return []
+    if standing.give_up_on and standing.hope < GIVE_UP_BELOW:
+        return [Task("give_up", standing.give_up_on, waiting)]
+    verb = "first_look" if state.last_look is None else "next_look"
+    return [Task(verb, standing.next_look, waiting)] if standing.next_look else []
+
+
+def _moves(state: BatchState, standing: Standing, method: Method, plant_out: date, set_out: bool) -> list[Task]:
+    tasks: list[Task] = []
+    if state.count("rooted"):
+        tasks.append(Task("pot_on", state.lots["rooted"][0].since, state.count("rooted")))
+    if state.count("potted") and standing.established_on and method.harden_days:
+        # Hardened too soon they stand about on the step; too late they miss the gate.
+        begin = max(standing.established_on, plant_out - timedelta(days=method.harden_days))
+        tasks.append(Task("harden", begin, state.count("potted")))
+    if state.count("hardening") and set_out:
+        done = state.lots["hardening"][0].since + timedelta(days=method.harden_days)
+        tasks.append(Task("plant_out", max(done, plant_out), state.count("hardening")))
+    return tasks

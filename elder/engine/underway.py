@@ -1,0 +1,271 @@
+"""A batch under way: what can still come of it, reckoned from what is left.
+
+Rooted ones stand at their stage; each one still waiting has its hope. What the batch has shown so far
+also speaks about its take, so the belief is weighed anew (Bayes) before it is used: a batch just stuck
+has exactly the chance it was planned with, and one that loses three of its first four does not.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+import numpy as np
+from numpy.typing import NDArray
+
+from elder.engine.climate import Climate, add_days
+from elder.engine.counting import (
+    Floats,
+    Take,
+    chance_at_least,
+    convolve_counts,
+    count_pmf,
+    take_nodes,
+)
+from elder.engine.handbook import Method, Plant
+from elder.engine.history import BatchState, Lot
+from elder.engine.raising import daily_units, delayed, first_day_at
+from elder.engine.rooting import GIVE_UP_BELOW, Lognormal, fail_time, hope, units_to_stage
+from elder.engine.warmth import Place
+
+AHEAD_DAYS = 400
+
+
+@dataclass(frozen=True, eq=False)
+class Standing:
+    """The forecast of one batch from ``today``. Arrays run over days from ``start`` (the cut day).
+
+    ``rooting``: expected number to root on each day, after today; ``pmf[d, j]``: chance that exactly j
+    are ready by that day (planted and given away ones count). ``hope`` is that of one still waiting.
+    """
+
+    start: date
+    today: date
+    rooted_by: Floats
+    rooting: Floats
+    pmf: Floats
+    hope: float
+    give_up_on: date | None
+    first_look: date | None
+    next_look: date | None
+    established_on: date | None
+
+    def index(self, day: date) -> int:
+        """Where a day stands, held to the days reckoned."""
+        return int(np.clip((day - self.start).days, 0, len(self.rooting) - 1))
+
+    def ready_on(self, day: date) -> Floats:
+        """The distribution of the number ready by a day; shape (taken + 1,)."""
+        return np.asarray(self.pmf[self.index(day)])
+
+    @property
+    def expected(self) -> Floats:
+        """Expected number ready by each day."""
+        return np.asarray(self.pmf @ np.arange(self.pmf.shape[1]))
+
+    def quantile(self, level: float) -> NDArray[np.int64]:
+        """That quantile of the number ready, by day."""
+        return np.asarray((np.cumsum(self.pmf, axis=1) < level - 1e-12).sum(axis=1), dtype=np.int64)
+
+
+def forecast(
+    state: BatchState,
+    plant: Plant,
+    method: Method,
+    climate: Climate,
+    rooting_place: Place,
+    growing_place: Place,
+    *,
+    today: date,
+    take: Take | None = None,
+    harden: bool = True,
+) -> Standing:
+    """What can come of a batch from ``today`` on."""
+    start, age = state.taken_on, (today - state.taken_on).days
+    days = age + AHEAD_DAYS
+    rooting = units_to_stage(method.rooting, plant.cardinals)
+    gained = daily_units(rooting_place, climate, plant, start, days)
+    gained[: method.dry_days] = 0.0
+    units = np.cumsum(gained)
+    rooted_by = rooting.cdf(units)
+    warm = np.cumsum(daily_units(growing_place, climate, plant, start, days))
+    potting = _Potting(warm, units_to_stage(method.establish, plant.cardinals), method.harden_days if harden else 0)
+    # Nobody has looked since the last look, so what is waiting is known to have been unrooted only then.
+    seen = (state.last_look - start).days if state.last_look else 0
+    seen_units = float(units[seen]) if state.last_look else 0.0
+    shares, weights = _belief(state, take or method.take, seen_units, rooting)
+    to_root = _still_to_root(rooted_by, seen if state.last_look else -1)
+    hopes = hope(seen_units, take=shares, rooting=rooting)
+    mean_hope = float(weights @ hopes)
+    waiting = state.count("waiting")
+    pmf = _mixture(waiting, hopes, weights, potting.ready_of(to_root, age) if waiting else np.zeros(days))
+    for count, chances in _settled(state, potting, age):
+        pmf = _add(pmf, count_pmf(count, chances))
+    return Standing(
+        start=start,
+        today=today,
+        rooted_by=rooted_by,
+        rooting=to_root * mean_hope * waiting,
+        pmf=pmf,
+        hope=mean_hope,
+        give_up_on=_give_up(units, seen, shares, weights, rooting, start) if waiting else None,
+        first_look=_day_at(rooted_by, 0.10, start),
+        next_look=_next_look(rooted_by, state, start),
+        established_on=potting.established_on(state),
+    )
+
+
+@dataclass(frozen=True, eq=False)
+class _Potting:
+    """From pot to ready at the growing place: its running units, the time to establish, days to harden."""
+
+    warm: Floats
+    establish: Lognormal
+    harden_days: int
+
+    def after(self, potted: NDArray[np.int64] | int) -> Floats:
+        """Chance of being ready by each day when potted on that day; shape (\\*potted.shape, days)."""
+        begun = self.warm[np.asarray(potted)]
+        return delayed(self.establish.cdf(self.warm - np.asarray(begun)[..., None]), self.harden_days)
+
+    def ready_of(self, to_root: Floats, today: int) -> Floats:
+        """Chance of being ready by each day of one that will root: none is potted before today."""
+        later = np.arange(today + 1, len(to_root))
+        unseen = to_root[: today + 1].sum()
+        return np.asarray(unseen * self.after(today) + to_root[later] @ self.after(later))
+
+    def from_hardening(self, lot: Lot, start: date) -> Floats:
+        """Ready for certain once hardened."""
+        return (np.arange(len(self.warm)) >= (lot.since - start).days + self.harden_days).astype(np.float64)
+
+    def established_on(self, state: BatchState) -> date | None:
+        """When half of the oldest potted lot are established."""
+        if not state.count("potted"):
+            return None
+        half = int(first_day_at(self.after((state.lots["potted"][0].since - state.taken_on).days), 0.5))
+        return add_days(state.taken_on, half - self.harden_days) if half >= 0 else None
+
+
+def _still_to_root(rooted_by: Floats, seen: int) -> Floats:
+    """Chance of rooting on each day for one that will root and had not by day ``seen`` (−1: never seen)."""
+    to_root = np.diff(rooted_by, prepend=0.0)
+    to_root[: seen + 1] = 0.0
+    left = to_root.sum()
+    return to_root / left if left > 0 else to_root
+
+
+def _settled(state: BatchState, potting: _Potting, today: int) -> list[tuple[int, Floats]]:
+    """Those that have rooted, by lot: how many, and their chance of being ready by each day."""
+    start = state.taken_on
+    sure = state.count("planted") + state.given
+    lots = [(state.count("rooted"), potting.after(today))]
+    lots += [(lot.count, potting.after((lot.since - start).days)) for lot in state.lots.get("potted", ())]
+    lots += [(lot.count, potting.from_hardening(lot, start)) for lot in state.lots.get("hardening", ())]
+    lots.append((sure, np.ones(len(potting.warm))))
+    return [(count, chances) for count, chances in lots if count]
+
+
+def _belief(state: BatchState, take: Take, units: float, rooting: Lognormal) -> tuple[Floats, Floats]:
+    """The takes and their weights after what the batch has shown."""
+    shares, weights = take_nodes(take, max(2 * state.taken, 16))
+    survive = 1 - float(rooting.cdf(units))
+    undecided = shares * survive + (1 - shares) * (1 - float(fail_time(rooting).cdf(units)))
+    likelihood = shares**state.rooted_ever * (1 - shares) ** state.lost_waiting * undecided ** state.count("waiting")
+    weighed = weights * likelihood
+    total = weighed.sum()
+    return shares, weighed / total if total > 0 else weights
+
+
+def _mixture(count: int, hopes: Floats, weights: Floats, ready: Floats) -> Floats:
+    """The number ready among those waiting, by day: shape (days, count + 1)."""
+    if not count:
+        return np.ones((len(ready), 1))
+    return np.asarray(np.tensordot(weights, count_pmf(count, hopes[:, None] * ready), axes=1))
+
+
+def _add(one: Floats, other: Floats) -> Floats:
+    """The distribution of the sum of two independent counts, day by day."""
+    total = np.zeros((one.shape[0], one.shape[1] + other.shape[1] - 1))
+    for j in range(other.shape[1]):
+        total[:, j : j + one.shape[1]] += one * other[:, j : j + 1]
+    return total
+
+
+def _from_day(lot: Lot, start: date, days: int, wait: int) -> Floats:
+    """Ready for certain once hardened."""
+    return (np.arange(days) >= (lot.since - start).days + wait).astype(np.float64)
+
+
+def _give_up(units: Floats, seen: int, shares: Floats, weights: Floats, rooting: Lognormal, start: date) -> date | None:
+    """The first day from the last look on which hope, should nothing more be seen, is below one in ten."""
+    later = hope(units[seen:, None], take=shares, rooting=rooting) @ weights
+    below = np.flatnonzero(later < GIVE_UP_BELOW)
+    return add_days(start, seen + int(below[0])) if len(below) else None
+
+
+def _day_at(chances: Floats, level: float, start: date) -> date | None:
+    found = int(first_day_at(chances, level))
+    return add_days(start, found) if found >= 0 else None
+
+
+def _next_look(rooted_by: Floats, state: BatchState, start: date) -> date | None:
+    """When another tenth are likely rooted since the last look; the first look at one in ten."""
+    if not state.count("waiting"):
+        return None
+    if state.last_look is None:
+        return _day_at(rooted_by, 0.10, start)
+    seen = float(rooted_by[(state.last_look - start).days])
+    due = _day_at(rooted_by, max(seen + 0.10, 0.10), start) if seen < 0.90 else None
+    return due or add_days(state.last_look, 7)
+
+
+@dataclass(frozen=True)
+class TopUp:
+    """What would put a shortfall right: cut ``count`` more on ``day``; it helps until ``until``."""
+
+    count: int
+    day: date
+    until: date
+
+
+def chance_of(pmfs: list[Floats], wanted: int) -> float:
+    """The chance that several independent batches together give ``wanted``."""
+    return float(convolve_counts(pmfs)[wanted:].sum())
+
+
+def top_up(
+    pmfs: list[Floats],
+    wanted: int,
+    *,
+    chance_ready: Floats,
+    can_cut: NDArray[np.bool_],
+    start: date,
+    take: Take,
+    confidence: float,
+) -> TopUp | None:
+    """The least extra cuttings that bring the chance to ``confidence``, cut on the first day that can.
+
+    ``chance_ready[i]``: that one cut i days after ``start`` and taking is ready in time. A day helps
+    while three times the least extra count would do. ``None`` where no day does.
+    """
+    have = convolve_counts(pmfs)
+    short = [wanted - j for j in range(min(wanted, len(have)))]
+    enough = float(have[wanted:].sum())
+
+    def chance(extra: int, ready: Floats) -> Floats:
+        parts = [have[wanted - need] * chance_at_least(need, extra, chance_ready=ready, take=take) for need in short]
+        return np.asarray(enough + np.sum(parts, axis=0))
+
+    def least(ready: float) -> int | None:
+        counts = (n for n in range(1, 501) if float(chance(n, np.asarray(ready))) >= confidence - 1e-12)
+        return next(counts, None)
+
+    best = least(1.0)
+    if best is None:
+        return None
+    helps = np.flatnonzero(can_cut & (chance(3 * best, chance_ready) >= confidence))
+    if not len(helps):
+        return None
+    first = int(helps[0])
+    count = least(float(chance_ready[first]))
+    return TopUp(count, add_days(start, first), add_days(start, int(helps[-1]))) if count else None
