@@ -147,8 +147,11 @@ def count_pmf(count: int, chances: Floats) -> Floats:
 
 
 def count_quantiles(count: int, chance_ready: Floats, take: Take, levels: tuple[float, ...]) -> Ints:
-    """Quantiles of the number ready for each chance; shape (len(levels), \\*chance_ready.shape)."""
-    shares, weights = take_nodes(take, count)
+    """Quantiles of the number ready for each chance; shape (len(levels), \\*chance_ready.shape).
+
+    For drawing: at most 32 nodes, which for hundreds of cuttings may be one out.
+    """
+    shares, weights = take_nodes(take, min(count, 62))
     j = np.arange(count + 1)
     below = bdtr(j, count, (shares[:, None] * np.ravel(chance_ready))[..., None])
     cdf = np.tensordot(weights, below, axes=1)

@@ -1,0 +1,73 @@
+"""What lies behind every row of a season: months, weeks, today, and the cold wash of frost risk."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date, timedelta
+
+import numpy as np
+
+from elder.drawing.axis import TimeAxis, month_label, week_label
+from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent
+from elder.engine.climate import Climate, doy0_range
+from elder.engine.gate import frost_risk
+
+WASH_STEPS = (0.02, 0.10, 0.25, 0.50, 0.75)  # risk at which the wash thickens by one layer
+
+
+def ground_scene(axis: TimeAxis, today: date, climate: Climate, *, height: int) -> Scene:
+    """Behind a row: layered cold, a line a month, today's post."""
+    risk = frost_risk(climate, climate.frost.threshold_c)[doy0_range(axis.start, axis.days + 1)]
+    shapes: list[Shape] = []
+    for step in WASH_STEPS:
+        runs = _runs(risk > step)
+        path = "".join(box(begin / axis.days, end / axis.days, 0, height) for begin, end in runs)
+        if path:
+            shapes.append(Area("wash", path))
+    shapes += [_rule("month-line", axis.x(day), height) for day in axis.months() if day > axis.start]
+    return Scene(height, "", tuple(shapes))
+
+
+def _runs(on: np.ndarray) -> list[tuple[int, int]]:
+    edges = np.flatnonzero(np.diff(np.concatenate(([0], on.astype(int), [0]))))
+    return [(int(a), int(min(b, len(on) - 1))) for a, b in zip(edges[::2], edges[1::2], strict=True)]
+
+
+def _rule(role: str, x: float, height: int) -> Line:
+    return Line(role, percent(x), "0", percent(x), str(height))
+
+
+def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]) -> Scene:
+    """Above the rows: months by name, weeks as ticks, today by name."""
+    height = 34
+    months = [day for day in axis.months() if axis.x(day) < 0.985]
+    shapes: list[Shape] = []
+    for i, day in enumerate(months):
+        with_year = day.month == 1
+        role = "month" if i % 2 == 0 else "month month-odd"
+        shapes.append(Text(role, percent(axis.x(day)), "13", month_label(day, with_year=with_year), "start", "3"))
+    shapes += [_tick(axis, day) for day in axis.mondays()]
+    if axis.shows(today):
+        anchor = "end" if axis.x(today) > 0.85 else "start"
+        shapes.append(Line("today", percent(axis.x(today)), "18", percent(axis.x(today)), str(height)))
+        shapes.append(
+            Text(
+                "today-word",
+                percent(axis.x(today)),
+                "28",
+                f"today · {week_label(today)}",
+                anchor,
+                "-5" if anchor == "end" else "5",
+            )
+        )
+    return Scene(height, f"Time from {day_words(axis.start)} to {day_words(axis.end)}", tuple(shapes))
+
+
+def _tick(axis: TimeAxis, day: date) -> Line:
+    x = percent(axis.x(day))
+    return Line("week", x, number(30), x, "34")
+
+
+def span_days(first: date, last: date) -> list[date]:
+    """Every day from ``first`` to ``last``."""
+    return [first + timedelta(days=i) for i in range((last - first).days + 1)]

@@ -1,0 +1,96 @@
+"""Shapes, in the order they are drawn. Every number is already a string, so no locale can touch it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+STRETCH = 1000.0  # width of the layer that stretches
+
+
+@dataclass(frozen=True)
+class Area:
+    """A path in the stretching layer: x 0..1000, y in pixels."""
+
+    role: str
+    d: str
+    kind: str = "area"
+
+
+@dataclass(frozen=True)
+class Line:
+    """A straight line between two points; x in percent."""
+
+    role: str
+    x1: str
+    y1: str
+    x2: str
+    y2: str
+    kind: str = "line"
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A small sign that keeps its shape wherever it stands; ``d`` is drawn about its own origin."""
+
+    role: str
+    x: str
+    y: str
+    d: str
+    kind: str = "mark"
+
+
+@dataclass(frozen=True)
+class Text:
+    """Words at a point; ``anchor`` start, middle or end; ``dx`` a nudge in pixels."""
+
+    role: str
+    x: str
+    y: str
+    words: str
+    anchor: str = "start"
+    dx: str = "0"
+    kind: str = "text"
+
+
+Shape = Area | Line | Mark | Text
+
+
+@dataclass(frozen=True)
+class Scene:
+    """A drawing: its height in pixels, what it shows in words (for those who cannot see it), its shapes."""
+
+    height: int
+    words: str
+    shapes: tuple[Shape, ...] = field(default=())
+
+    @property
+    def areas(self) -> tuple[Area, ...]:
+        """The shapes of the stretching layer, which lies beneath."""
+        return tuple(shape for shape in self.shapes if isinstance(shape, Area))
+
+    @property
+    def signs(self) -> tuple[Shape, ...]:
+        """The shapes that keep their form, which lie on top."""
+        return tuple(shape for shape in self.shapes if not isinstance(shape, Area))
+
+
+def number(value: float) -> str:
+    """A number as markup wants it: a point, at most two places, no trailing noughts."""
+    return f"{value:.2f}".rstrip("0").rstrip(".") or "0"
+
+
+def percent(share: float) -> str:
+    """A share of the width."""
+    return f"{number(100 * share)}%"
+
+
+def polyline(points: Iterable[tuple[float, float]], *, close: bool = False) -> str:
+    """A path through (share of width, pixels down) points in the stretching layer."""
+    steps = " ".join(f"{number(STRETCH * x)} {number(y)}" for x, y in points)
+    return f"M{steps}{'Z' if close else ''}" if steps else ""
+
+
+def box(left: float, right: float, top: float, bottom: float) -> str:
+    """A rectangle in the stretching layer."""
+    return polyline([(left, top), (right, top), (right, bottom), (left, bottom)], close=True)
