@@ -12,7 +12,7 @@ from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, per
 from elder.engine.climate import Climate, doy0_range
 from elder.engine.gate import frost_risk
 
-WASH_STEPS = (0.02, 0.10, 0.25, 0.50, 0.75)  # risk at which the wash thickens by one layer
+WASH_STEPS = (0.02, 0.06, 0.10, 0.18, 0.27, 0.36, 0.46, 0.56, 0.66, 0.76, 0.86)  # risk of each further layer
 
 
 def ground_scene(axis: TimeAxis, today: date, climate: Climate, *, height: int) -> Scene:
@@ -40,7 +40,7 @@ def _rule(role: str, x: float, height: int) -> Line:
 def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]) -> Scene:
     """Above the rows: months by name, weeks as ticks, today by name."""
     height = 34
-    months = [day for day in axis.months() if axis.x(day) < 0.985]
+    months = [day for day in axis.months() if axis.x(day) < 0.94]
     shapes: list[Shape] = []
     for i, day in enumerate(months):
         with_year = day.month == 1

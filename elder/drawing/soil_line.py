@@ -39,9 +39,9 @@ class Sizes:
     ribbon: int  # where the ribbon of cut days lies, from the top; 0 for none
 
 
-ROW = Sizes(78, 46, 34, 20, 71)
+ROW = Sizes(70, 42, 32, 18, 65)
 COMPACT = Sizes(34, 22, 17, 9, 0)
-LARGE = Sizes(210, 118, 88, 56, 198)
+LARGE = Sizes(188, 106, 82, 52, 179)
 
 
 @dataclass(frozen=True)
@@ -194,8 +194,10 @@ class _Pen:
             return []
         shapes: list[Shape] = [Line("wanted", percent(left), y, percent(right), y)]
         if self.sizes.ribbon:
-            y_text = number(self._rise(self.picture.wanted) + 4)
-            shapes.append(Text("wanted-number", percent(right), y_text, str(self.picture.wanted), "start", "4"))
+            at_edge = right > 0.93
+            y_text = number(self._rise(self.picture.wanted) + (-4 if at_edge else 4))
+            anchor, dx = ("end", "-2") if at_edge else ("start", "4")
+            shapes.append(Text("wanted-number", percent(right), y_text, str(self.picture.wanted), anchor, dx))
         return shapes
 
     def _rule_end(self) -> float:

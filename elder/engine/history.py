@@ -55,7 +55,7 @@ class BatchState:
     taken: int
     taken_on: date
     lots: dict[str, tuple[Lot, ...]]
-    given: int = 0
+    given_seen: tuple[Lot, ...] = ()
     lost: int = 0
     lost_by_accident: int = 0
     lost_waiting: int = 0
@@ -67,6 +67,18 @@ class BatchState:
     def count(self, stage: str) -> int:
         """How many stand at a stage."""
         return sum(lot.count for lot in self.lots.get(stage, ()))
+
+    @property
+    def given(self) -> int:
+        """How many were given away."""
+        return sum(lot.count for lot in self.given_seen)
+
+    @property
+    def last_entry_on(self) -> date:
+        """The last day on which something happened to it."""
+        seen = [lot.since for lots in self.lots.values() for lot in lots]
+        seen += [lot.since for lot in (*self.rooted_seen, *self.lost_seen, *self.given_seen)]
+        return max(day for day in (*seen, self.taken_on, self.last_look, self.first_harvest) if day)
 
     @property
     def rooted_ever(self) -> int:
@@ -169,7 +181,9 @@ def _move(state: BatchState, entry: Entry, sources: Iterable[str], target: str) 
     if target == "rooted":
         seen = (*state.rooted_seen, Lot(entry.on, entry.count))
         return dataclasses.replace(changed, rooted_seen=seen, last_look=entry.on)
-    return dataclasses.replace(changed, given=state.given + entry.count) if target == "given" else changed
+    if target == "given":
+        return dataclasses.replace(changed, given_seen=(*state.given_seen, Lot(entry.on, entry.count)))
+    return changed
 
 
 def _take_from(lots: tuple[Lot, ...], count: int) -> tuple[tuple[Lot, ...], int]:

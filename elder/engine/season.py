@@ -273,14 +273,21 @@ class _Bench:
         first = course.index(max(span.first, after or span.first))
         last = min(course.index(span.last), grid.shape[1] - 1)
         slack = self.want.slack_days if course.start == self.today else 0
-        tries = ((slack, self.ladder.chances[0]), (0, self.ladder.chances[0]), (0, self.ladder.chances[-1]))
-        for wait, level in tries:
-            rows = np.flatnonzero(wood)
-            rows = rows[rows >= (rows[0] + wait if len(rows) else 0)]
-            hits = np.flatnonzero((grid[rows, first : last + 1] >= level).any(axis=0))
+        rows = np.flatnonzero(wood)
+        if not len(rows) or last < first:
+            return None
+        spell = grid[:, first : last + 1]
+        comfort = self.ladder.chances[0]
+        for wait in (slack, 0):
+            hits = np.flatnonzero((spell[rows[rows >= rows[0] + wait]] >= comfort).any(axis=0))
             if len(hits):
                 return add_days(course.start, first + int(hits[0]))
-        return None
+        # At a stretch: the soonest day of those that want the fewest cuttings.
+        counts = self.ladder.counts(spell[rows].max(axis=0))
+        if not counts.any():
+            return None
+        fewest = counts[counts > 0].min()
+        return add_days(course.start, first + int(np.flatnonzero(counts == fewest)[0]))
 
     def plan(self, target: date, window: PlantingWindow | None, missed: list[PlantingWindow]) -> SeasonPlan | None:
         """The curve for one target; ``None`` where every day is closed."""

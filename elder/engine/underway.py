@@ -23,7 +23,7 @@ from elder.engine.counting import (
     take_nodes,
 )
 from elder.engine.handbook import Method, Plant
-from elder.engine.history import BatchState, Lot
+from elder.engine.history import BatchState
 from elder.engine.raising import daily_units, delayed, first_day_at
 from elder.engine.rooting import GIVE_UP_BELOW, Lognormal, fail_time, hope, units_to_stage
 from elder.engine.warmth import Place
@@ -134,9 +134,9 @@ class _Potting:
         unseen = to_root[: today + 1].sum()
         return np.asarray(unseen * self.after(today) + to_root[later] @ self.after(later))
 
-    def from_hardening(self, lot: Lot, start: date) -> Floats:
-        """Ready for certain once hardened."""
-        return (np.arange(len(self.warm)) >= (lot.since - start).days + self.harden_days).astype(np.float64)
+    def ready_from(self, since: date, wait: int, start: date) -> Floats:
+        """Ready for certain ``wait`` days after ``since``."""
+        return (np.arange(len(self.warm)) >= (since - start).days + wait).astype(np.float64)
 
     def established_on(self, state: BatchState) -> date | None:
         """When half of the oldest potted lot are established."""
@@ -157,11 +157,14 @@ def _still_to_root(rooted_by: Floats, seen: int) -> Floats:
 def _settled(state: BatchState, potting: _Potting, today: int) -> list[tuple[int, Floats]]:
     """Those that have rooted, by lot: how many, and their chance of being ready by each day."""
     start = state.taken_on
-    sure = state.count("planted") + state.given
     lots = [(state.count("rooted"), potting.after(today))]
     lots += [(lot.count, potting.after((lot.since - start).days)) for lot in state.lots.get("potted", ())]
-    lots += [(lot.count, potting.from_hardening(lot, start)) for lot in state.lots.get("hardening", ())]
-    lots.append((sure, np.ones(len(potting.warm))))
+    lots += [
+        (lot.count, potting.ready_from(lot.since, potting.harden_days, start))
+        for lot in state.lots.get("hardening", ())
+    ]
+    gone = (*state.lots.get("planted", ()), *state.given_seen)
+    lots += [(lot.count, potting.ready_from(lot.since, 0, start)) for lot in gone]
     return [(count, chances) for count, chances in lots if count]
 
 

@@ -1,0 +1,74 @@
+# Elder. `make demo` shows it, `make test` checks it, `make run` is a real garden.
+PY := .venv/bin/python
+UV := .venv/bin/uv
+DEMO := DJANGO_SETTINGS_MODULE=elder.config.settings.demo
+LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
+
+.PHONY: demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources
+
+demo: setup ## set everything up, fill the demo garden if it is empty, serve it
+	@$(DEMO) $(PY) manage.py migrate --verbosity 0
+	@$(DEMO) $(PY) manage.py load_demo
+	@$(DEMO) $(PY) manage.py collectstatic --noinput --verbosity 0
+	@exec env $(DEMO) $(PY) manage.py serve
+
+demo-reset: setup ## throw the demo garden away and fill it afresh
+	@$(DEMO) $(PY) manage.py migrate --verbosity 0
+	@$(DEMO) $(PY) manage.py load_demo --afresh
+
+run: setup ## a real, empty garden on this machine; asks for a first account
+	@$(LOCAL) $(PY) manage.py migrate --verbosity 0
+	@$(LOCAL) $(PY) manage.py collectstatic --noinput --verbosity 0
+	@exec env $(LOCAL) $(PY) manage.py serve --port 8470
+
+setup: .venv/.run ## the environment, in .venv
+
+.venv/.run: requirements.txt
+	@test -x $(UV) || (python3 -m venv .venv && .venv/bin/pip install --quiet --disable-pip-version-check uv)
+	@$(UV) pip install --quiet --require-hashes -r requirements.txt
+	@touch $@
+
+setup-dev: .venv/.dev ## the environment with what checking needs
+
+.venv/.dev: requirements.txt requirements-dev.txt
+	@test -x $(UV) || (python3 -m venv .venv && .venv/bin/pip install --quiet --disable-pip-version-check uv)
+	@$(UV) pip install --quiet --require-hashes -r requirements-dev.txt
+	@touch $@ .venv/.run
+
+/usr/bin/chromium:
+	@echo "Installing Debian's chromium for the browser tests"
+	@apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null
+
+test: setup-dev /usr/bin/chromium ## every test, the browser's too
+	@$(PY) -m pytest $(ARGS)
+
+lint: setup-dev
+	@$(PY) -m ruff check .
+	@$(PY) -m ruff format --check .
+	@.venv/bin/djlint elder --lint --quiet
+	@.venv/bin/lint-imports --config pyproject.toml
+
+types: setup-dev
+	@.venv/bin/mypy
+
+migrations-check: setup-dev
+	@DJANGO_SETTINGS_MODULE=elder.config.settings.test $(PY) manage.py makemigrations --check --dry-run
+	@SECRET_KEY=$$(head -c 48 /dev/urandom | base64) ALLOWED_HOSTS=elder.example DJANGO_SETTINGS_MODULE=elder.config.settings.production $(PY) manage.py check --deploy --fail-level WARNING
+
+check: lint types migrations-check test
+
+bench: setup-dev ## times side by side in one run
+	@DJANGO_SETTINGS_MODULE=elder.config.settings.test $(PY) -m bench
+
+vendor: ## copy scripts, styles and fonts out of npm's folder
+	@scripts/vendor.sh
+
+lock: setup-dev ## compile the requirements with hashes
+	@$(UV) pip compile -q --generate-hashes --no-emit-index-url --no-header --python-version 3.11 requirements.in -o requirements.txt
+	@$(UV) pip compile -q --generate-hashes --no-emit-index-url --no-header --python-version 3.11 requirements-dev.in -o requirements-dev.txt
+
+screenshots: setup-dev /usr/bin/chromium ## the pictures of docs/screenshots, from the demo garden
+	@$(PY) scripts/screenshots.py
+
+sources: setup-dev ## docs/sources.md's handbook part, from the files
+	@$(PY) scripts/sources.py

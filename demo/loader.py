@@ -1,0 +1,117 @@
+"""Fill a database with the demo garden, through the same actions that people use."""
+
+from __future__ import annotations
+
+from datetime import date
+from pathlib import Path
+from typing import Any
+
+import yaml
+from django.conf import settings
+from django.core.exceptions import ImproperlyConfigured
+from django.db import transaction
+
+from elder.engine.handbook import handbook
+from elder.engine.refusal import Refusal
+from elder.web.batches import actions
+from elder.web.batches.models import Batch, Entry
+from elder.web.garden.forms import DayOfYearField
+from elder.web.garden.models import Garden, Household, Membership, Person, Place
+from elder.web.season.models import Want
+
+DATA = Path(__file__).with_name("garden.yaml")
+PASSWORD = "harrow-stair-demo"  # noqa: S105 - invented people on the loopback address only
+
+
+def is_loaded() -> bool:
+    """Whether the demo garden is there."""
+    return Household.objects.filter(demo_day__isnull=False).exists()
+
+
+@transaction.atomic
+def load(*, afresh: bool = False, must_be_demo: bool = True) -> bool:
+    """Fill the database unless it is filled; ``afresh`` empties it first. Says whether it did anything.
+
+    Raises ImproperlyConfigured outside the demo's own settings, whose database nothing else uses.
+    """
+    if must_be_demo and not settings.DEMO:
+        raise ImproperlyConfigured("the demo garden is only loaded under the demo's settings")
+    if is_loaded() and not afresh:
+        return False
+    _empty()
+    data = yaml.safe_load(DATA.read_text(encoding="utf-8"))
+    household = Household.objects.create(name=data["household"], demo_day=data["starts"])
+    people = {}
+    for name, role in data["people"].items():
+        people[name] = Person.objects.create_user(name, password=PASSWORD)
+        Membership.objects.create(household=household, person=people[name], role=role)
+    for garden in data["gardens"]:
+        _garden(garden, household, people["gardener"])
+    return True
+
+
+def _empty() -> None:
+    Household.objects.filter(demo_day__isnull=False).delete()
+    Person.objects.filter(username__in=["gardener", "helper", "lodger"]).delete()
+
+
+def _garden(data: dict[str, Any], household: Household, person: Person) -> None:
+    plain = ("name", "latitude", "longitude", "elevation_m", "timezone", "t_min", "t_max")
+    garden = Garden.objects.create(household=household, **{key: data[key] for key in plain}, **_frost(data))
+    places = {place["name"]: Place.objects.create(garden=garden, **place) for place in data["places"]}
+    for want in data["wants"]:
+        _want(want, garden, places, person)
+
+
+def _frost(data: dict[str, Any]) -> dict[str, int | None]:
+    names = {
+        "last_frost_mean": "last",
+        "last_frost_late": "late",
+        "first_frost_mean": "first",
+        "first_frost_early": "early",
+    }
+    given = data.get("frost", {})
+    return {name: DayOfYearField(required=False).clean(given.get(key, "")) for name, key in names.items()}
+
+
+def _want(data: dict[str, Any], garden: Garden, places: dict[str, Place], person: Person) -> None:
+    want = Want.objects.create(
+        garden=garden,
+        plant=data["plant"],
+        variety=data.get("variety", ""),
+        method=handbook()[data["plant"]].methods[0].slug,
+        wanted=data["wanted"],
+        by=data.get("by"),
+        confidence=data.get("confidence", 0.9),
+        purpose=data.get("purpose", Want.Purpose.BED),
+        stock=data.get("stock", Want.Stock.USUAL),
+        rooting_place=places[data["root_at"]],
+        growing_place=places[data["grow_at"]],
+        made_by=person,
+    )
+    for batch in data.get("batches", []):
+        _batch(batch, want, garden, person)
+    want.closed_on = data.get("away")
+    want.save()
+
+
+def _batch(data: dict[str, Any], want: Want, garden: Garden, person: Person) -> Batch:
+    taken = actions.Taken(data["taken"], data["count"], data["from"], want.rooting_place, want.growing_place)
+    batch = actions.take_batch(want, taken, garden=garden, person=person, today=data["taken"])
+    if isinstance(batch, Refusal):
+        raise ValueError(f"the demo's {want} cannot be: {batch}")
+    for day, kind, *rest in data.get("days", []):
+        _entry(batch, day, kind, rest, person)
+    return batch
+
+
+def _entry(batch: Batch, day: date, kind: str, rest: list[Any], person: Person) -> None:
+    """One line: [day, kind, count, stage, why, note], or [day, note, words]."""
+    if kind == "note":
+        entry = Entry(kind=kind, on=day, note=rest[0])
+    else:
+        count, stage, why, note = [*rest, *[None, "", "", ""][len(rest) :]]
+        entry = Entry(kind=kind, on=day, count=count or 0, stage=stage, why=why, note=note)
+    done = actions.add_entries(batch, [entry], today=day, person=person)
+    if isinstance(done, Refusal):
+        raise ValueError(f"the demo's {batch} does not add up on {day}: {done}")

@@ -1,0 +1,147 @@
+"""What every way of running Elder shares. Secure unless a setting says otherwise."""
+
+from pathlib import Path
+
+import environ
+
+ROOT = Path(__file__).resolve().parents[3]
+VAR = ROOT / "var"
+
+env = environ.Env()
+
+DEBUG = False
+DEMO = False  # one press signs in to the demo garden; never outside `make demo`
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "axes",
+    "crispy_forms",
+    "crispy_bootstrap5",
+    "csp",
+    "elder.web.ui",
+    "elder.web.garden",
+    "elder.web.season",
+    "elder.web.batches",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "elder.config.urls"
+WSGI_APPLICATION = "elder.config.wsgi.application"
+
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "elder.web.garden.context.surroundings",
+            ],
+        },
+    },
+]
+
+# SQLite as a logbook wants it: writers queue instead of failing, nothing is lost on a power cut.
+SQLITE_OPTIONS = {
+    "transaction_mode": "IMMEDIATE",
+    "timeout": 20,
+    "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
+}
+
+
+def database(default_file: Path) -> dict[str, object]:
+    """DATABASE_URL where it is set, else SQLite in a file of ours."""
+    settings = env.db_url("DATABASE_URL", default=f"sqlite:///{default_file}")
+    if settings["ENGINE"] == "django.db.backends.sqlite3":
+        settings["OPTIONS"] = SQLITE_OPTIONS
+    return settings
+
+
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "garden.Person"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+]
+LOGIN_URL = "sign-in"
+LOGIN_REDIRECT_URL = "home"
+LOGOUT_REDIRECT_URL = "sign-in"
+
+# Six wrong passwords for one name from one address lock that pair for a quarter of an hour.
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "garden/locked_out.html"
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'none'"],
+        "script-src": ["'self'"],
+        "style-src": ["'self'"],
+        "img-src": ["'self'", "data:"],
+        "font-src": ["'self'"],
+        "connect-src": ["'self'"],
+        "manifest-src": ["'self'"],
+        "form-action": ["'self'"],
+        "frame-ancestors": ["'none'"],
+        "base-uri": ["'none'"],
+    }
+}
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
+CSRF_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_HTTPONLY = True
+CSRF_FAILURE_VIEW = "elder.web.ui.errors.csrf_failure"
+
+LANGUAGE_CODE = "en-gb"
+USE_I18N = False
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+STATIC_URL = "static/"
+STATIC_ROOT = ROOT / "staticfiles"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+}
+
+CRISPY_ALLOWED_TEMPLATE_PACKS = "bootstrap5"
+CRISPY_TEMPLATE_PACK = "bootstrap5"
+
+MESSAGE_STORAGE = "django.contrib.messages.storage.session.SessionStorage"
+SILENCED_SYSTEM_CHECKS: list[str] = []
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

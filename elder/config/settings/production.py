@@ -1,0 +1,16 @@
+"""Elder behind a web server with TLS. SECRET_KEY and ALLOWED_HOSTS must be set; nothing is guessed."""
+
+from elder.config.settings.base import *  # noqa: F403 - a settings file extends its base
+from elder.config.settings.base import VAR, database, env
+
+SECRET_KEY = env.str("SECRET_KEY")
+ALLOWED_HOSTS = env.list("ALLOWED_HOSTS")
+DATABASES = {"default": database(VAR / "elder.sqlite3")}
+
+SECURE_SSL_REDIRECT = env.bool("SECURE_SSL_REDIRECT", default=True)
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if env.bool("BEHIND_PROXY", default=False) else None
+SECURE_HSTS_SECONDS = env.int("SECURE_HSTS_SECONDS", default=31_536_000)
+SECURE_HSTS_INCLUDE_SUBDOMAINS = True
+SECURE_HSTS_PRELOAD = True
+SESSION_COOKIE_SECURE = True
+CSRF_COOKIE_SECURE = True

@@ -1,0 +1,22 @@
+"""Tests: a database in memory, plain static files, a fast password hasher."""
+
+from elder.config.settings.base import *  # noqa: F403 - a settings file extends its base
+from elder.config.settings.base import SQLITE_OPTIONS, VAR
+
+SECRET_KEY = "for-tests-only"  # noqa: S105 - signs nothing that lasts
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": VAR / "unused.sqlite3",
+        "OPTIONS": SQLITE_OPTIONS,
+        # A file rather than memory: journeys serve from another thread.
+        "TEST": {"NAME": VAR / "test.sqlite3"},
+    }
+}
+VAR.mkdir(exist_ok=True)
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+WHITENOISE_AUTOREFRESH = True

@@ -1,0 +1,14 @@
+"""Every address of Elder. Each room brings its own; all but the door lie inside a garden."""
+
+from django.urls import include, path
+
+urlpatterns = [
+    path("", include("elder.web.garden.urls")),
+    path("g/<int:garden_id>/", include("elder.web.season.urls")),
+    path("g/<int:garden_id>/", include("elder.web.batches.urls")),
+    path("", include("elder.web.ui.urls")),
+]
+
+handler403 = "elder.web.ui.errors.forbidden"
+handler404 = "elder.web.ui.errors.not_found"
+handler500 = "elder.web.ui.errors.server_error"

@@ -1,0 +1,132 @@
+"""What a person does to batches: one function a verb. Each checks, writes, and nothing is altered."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+
+from elder.engine.history import BatchState, replay
+from elder.engine.refusal import Refusal
+from elder.engine.season import SeasonPlan
+from elder.web.batches.convert import entries_of
+from elder.web.batches.models import Batch, Entry
+from elder.web.garden.models import Garden, Person, Place
+from elder.web.season.models import Want
+from elder.web.season.reckoning import Reckoning, reckon
+
+
+@dataclass(frozen=True)
+class Taken:
+    """What was really taken."""
+
+    on: date
+    count: int
+    stock_plant: str
+    rooting_place: Place
+    growing_place: Place
+
+
+@transaction.atomic
+def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, today: date) -> Batch | Refusal:
+    """Write down a batch for a want, with the plan it was made under."""
+    batch = Batch(
+        garden=garden,
+        want=want,
+        plant=want.plant,
+        variety=want.variety,
+        method=want.method,
+        stock_plant=taken.stock_plant,
+        rooting_place=taken.rooting_place,
+        growing_place=taken.growing_place,
+    )
+    first = Entry(kind=Entry.Kind.TAKEN, on=taken.on, count=taken.count, by=person)
+    refused = replay(entries_of([first]), today=today)
+    if isinstance(refused, Refusal):
+        return refused
+    plan = _plan_kept(want, taken, garden, today)
+    if isinstance(plan, Refusal):
+        return plan
+    batch.plan = plan
+    batch.save()
+    first.batch = batch
+    first.save()
+    return batch
+
+
+def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[str, Any] | Refusal:
+    """The inputs and the forecast of that day, so that the record can set them beside what came."""
+    earlier = list(want.batches.prefetch_related("entries").all())
+    if earlier:  # the want keeps the day it was first planned for
+        first = earlier[0].plan
+        return {**first, "count": taken.count, "taken_on": taken.on.isoformat(), "topped_up": True}
+    row = Want(**{field.attname: getattr(want, field.attname) for field in Want._meta.concrete_fields})
+    row.rooting_place, row.growing_place = taken.rooting_place, taken.growing_place
+    plan = _plan_seen_from(row, garden, taken.on, today)
+    if isinstance(plan, Refusal):
+        return plan
+    option = plan.option(max(taken.on, plan.start))
+    window = [plan.window.opens.isoformat(), plan.window.shuts.isoformat()] if plan.window else None
+    return {
+        "target": plan.target.isoformat(),
+        "window": window,
+        "taken_on": taken.on.isoformat(),
+        "count": taken.count,
+        "advised_count": option.count,
+        "recommended": plan.recommended.isoformat(),
+        "rooted": [day and day.isoformat() for day in option.rooted],
+        "ready": [day and day.isoformat() for day in option.ready],
+        "harvest": [day and day.isoformat() for day in option.harvest],
+        "wanted": want.wanted,
+        "confidence": want.confidence,
+        "accepted_risk": garden.accepted_risk,
+        "take": [plan.take.mean, plan.take.weight],
+    }
+
+
+def _plan_seen_from(row: Want, garden: Garden, taken_on: date, today: date) -> SeasonPlan | Refusal:
+    """The plan as it stood on the day of the cut; from today where no plan could be made then."""
+    then = reckon(row, garden, taken_on).plan
+    if isinstance(then, SeasonPlan):
+        return then
+    now = reckon(row, garden, today).plan
+    return now
+
+
+@transaction.atomic
+def add_entries(batch: Batch, new: Sequence[Entry], *, today: date, person: Person) -> BatchState | Refusal:
+    """Add entries to a history if they all add up; otherwise add none and say why."""
+    # Locked until written, so that two people's looks cannot both count the same cutting.
+    Batch.objects.select_for_update().get(pk=batch.pk)
+    old = list(batch.entries.all())
+    for entry in new:
+        entry.batch, entry.by = batch, person
+    struck = {entry.pk: entry for entry in old}
+    for entry in new:
+        if entry.strikes_id:
+            refusal = _may_strike(struck[entry.strikes_id], entry, old)
+            if refusal:
+                return refusal
+    state = replay(entries_of([*old, *new]), today=today)
+    if isinstance(state, BatchState):
+        for entry in new:
+            entry.save()
+    return state
+
+
+def _may_strike(target: Entry, entry: Entry, old: Sequence[Entry]) -> Refusal | None:
+    if target.kind == Entry.Kind.STRUCK or any(other.strikes_id == target.pk for other in old):
+        return Refusal("already_struck")
+    if target.kind == Entry.Kind.TAKEN and entry.kind != Entry.Kind.TAKEN:
+        return Refusal("cannot_strike_taken")
+    return None
+
+
+def advised(reckoning: Reckoning) -> int:
+    """How many to offer in the take form: what is short, else what the plan says."""
+    if reckoning.batches:
+        return reckoning.shortfall.count if reckoning.shortfall else 1
+    return reckoning.option.count if reckoning.option and reckoning.option.count else reckoning.row.wanted

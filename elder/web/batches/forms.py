@@ -1,0 +1,181 @@
+"""Forms of the bench: taking a batch, a look, a move, a correction."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any, ClassVar
+
+from django import forms
+
+from elder.web.batches.models import Entry
+from elder.web.garden.models import Garden
+from elder.web.ui.widgets import Stepper
+from elder.web.ui.words import day_words
+
+MOST_TAKEN = 500
+
+
+def day_field(label: str = "Day") -> forms.DateField:
+    """A day, with sentences for what is not one."""
+    return forms.DateField(
+        label=label,
+        widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
+        error_messages={"required": "Say on which day.", "invalid": "That is not a day of the calendar."},
+    )
+
+
+def count_field(label: str, *, least: int = 1, most: int = MOST_TAKEN, required: bool = True) -> forms.IntegerField:
+    """A count between two bounds."""
+    return forms.IntegerField(
+        label=label,
+        min_value=least,
+        max_value=most,
+        required=required,
+        widget=Stepper,
+        error_messages={
+            "required": "Say how many.",
+            "invalid": "A whole number, please.",
+            "min_value": f"At least {least}.",
+            "max_value": f"At most {most}.",
+        },
+    )
+
+
+class Dated(forms.Form):
+    """A form whose day may lie back but not ahead."""
+
+    def __init__(self, *args: Any, today: date, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.today = today
+        self.fields["on"].initial = today
+        self.fields["on"].widget.attrs["max"] = today.isoformat()
+
+    def clean_on(self) -> date:
+        """Refuse a day that is still to come."""
+        on: date = self.cleaned_data["on"]
+        if on > self.today:
+            raise forms.ValidationError(
+                f"{day_words(on, self.today)} is still to come. Today is {day_words(self.today)}."
+            )
+        return on
+
+
+class TakeForm(Dated):
+    """What was really taken."""
+
+    on = day_field("Cut on")
+    count = count_field("How many")
+    stock_plant = forms.CharField(
+        label="From which plant",
+        max_length=80,
+        error_messages={"required": "Name the plant they were cut from, so that its line can be told later."},
+    )
+    rooting_place = forms.ModelChoiceField(None, label="Into which place", empty_label=None)
+    growing_place = forms.ModelChoiceField(None, label="Then grown on at", empty_label=None)
+
+    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("rooting_place", "growing_place"):
+            place: Any = self.fields[name]
+            place.queryset = garden.places.all()
+            place.error_messages["invalid_choice"] = "Choose a place of this garden."
+
+
+class LookForm(Dated):
+    """A look: how many newly rooted, how many lost and why, and anything to remember."""
+
+    on = day_field("Looked on")
+    rooted = count_field("Newly rooted", least=0, required=False)
+    lost = count_field("Lost", least=0, required=False)
+    stage = forms.ChoiceField(label="Lost from", required=False)
+    why = forms.ChoiceField(label="Why lost", choices=Entry.Why, required=False, initial=Entry.Why.UNKNOWN)
+    note = forms.CharField(
+        label="Note", required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 2}), strip=True
+    )
+
+    def __init__(self, *args: Any, stages: list[tuple[str, str]], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        stage: Any = self.fields["stage"]
+        stage.choices = stages
+        for name in ("rooted", "lost"):
+            self.fields[name].initial = 0
+
+    def entries(self) -> list[Entry]:
+        """The entries the look comes to. Only for a form that is valid."""
+        data, made = self.cleaned_data, []
+        if data["rooted"]:
+            made.append(Entry(kind=Entry.Kind.ROOTED, on=data["on"], count=data["rooted"]))
+        if data["lost"]:
+            why = data["why"] or Entry.Why.UNKNOWN
+            made.append(Entry(kind=Entry.Kind.LOST, on=data["on"], count=data["lost"], stage=data["stage"], why=why))
+        if not made:
+            made.append(Entry(kind=Entry.Kind.LOOKED, on=data["on"]))
+        made[0].note = data["note"]
+        return made
+
+
+class MoveForm(Dated):
+    """Some that go on to the next stage."""
+
+    on = day_field("On")
+    count = count_field("How many")
+
+    kinds: ClassVar = {
+        "pot-on": Entry.Kind.POTTED,
+        "harden": Entry.Kind.HARDENING,
+        "plant-out": Entry.Kind.PLANTED,
+        "give": Entry.Kind.GIVEN,
+    }
+
+
+class HarvestForm(Dated):
+    """The first harvest."""
+
+    on = day_field("First harvest on")
+
+
+class NoteForm(Dated):
+    """Something to remember that changes nothing."""
+
+    on = day_field("On")
+    note = forms.CharField(
+        label="Note",
+        max_length=2000,
+        widget=forms.Textarea(attrs={"rows": 3}),
+        error_messages={"required": "Write the note first."},
+    )
+
+
+class CorrectForm(Dated):
+    """Put an entry right, or strike it."""
+
+    on = day_field("The right day")
+    count = count_field("The right number", required=False)
+    note = forms.CharField(
+        label="Why, if you like", required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 2})
+    )
+
+    def __init__(self, *args: Any, entry: Entry, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.entry = entry
+        self.fields["on"].initial = entry.on
+        if entry.count:
+            self.fields["count"].initial = entry.count
+            self.fields["count"].required = True
+        else:
+            del self.fields["count"]
+
+    def replacement(self, *, strike: bool) -> Entry:
+        """The new entry that strikes the old one, alone or in its place."""
+        old, data = self.entry, self.cleaned_data
+        if strike:
+            return Entry(kind=Entry.Kind.STRUCK, on=old.on, note=data.get("note", ""), strikes=old)
+        return Entry(
+            kind=old.kind,
+            on=data["on"],
+            count=data.get("count") or 0,
+            stage=old.stage,
+            why=old.why,
+            note=data.get("note") or old.note,
+            strikes=old,
+        )

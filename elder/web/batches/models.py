@@ -1,0 +1,99 @@
+"""Batches and their histories. A history is only ever added to."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, ClassVar, NoReturn
+
+from django.db import models
+
+from elder.web.garden.models import Garden, Person, Place
+from elder.web.season.models import Want
+
+
+class Batch(models.Model):
+    """So many cuttings of one stock plant, struck one day by one method in one place.
+
+    ``plan`` keeps what it was made under: the inputs, and the forecast of that day.
+    """
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="batches")
+    want = models.ForeignKey(Want, null=True, blank=True, on_delete=models.SET_NULL, related_name="batches")
+    plant = models.SlugField(max_length=40)
+    variety = models.CharField(max_length=60, blank=True)
+    method = models.SlugField(max_length=40)
+    stock_plant = models.CharField(max_length=80)
+    rooting_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
+    growing_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
+    plan = models.JSONField(default=dict)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering: ClassVar = ["pk"]
+        verbose_name_plural = "batches"
+
+    def __str__(self) -> str:
+        return f"{self.plant} from {self.stock_plant}"
+
+
+class AppendOnly(models.QuerySet["Entry"]):
+    """Rows that may be added and read, not altered or removed one by one."""
+
+    def update(self, **kwargs: Any) -> NoReturn:
+        raise TypeError("a history is only added to")
+
+    def delete(self) -> NoReturn:
+        raise TypeError("a history is only added to")
+
+
+class Entry(models.Model):
+    """One dated line of a batch's history; ``strikes`` an earlier one that this puts right."""
+
+    class Kind(models.TextChoices):
+        TAKEN = "taken", "taken"
+        LOOKED = "looked", "looked at"
+        ROOTED = "rooted", "newly rooted"
+        LOST = "lost", "lost"
+        NOTE = "note", "note"
+        POTTED = "potted", "potted on"
+        HARDENING = "hardening", "put out to harden"
+        PLANTED = "planted", "planted out"
+        GIVEN = "given", "given away"
+        HARVESTED = "harvested", "first harvest"
+        STRUCK = "struck", "struck out"
+
+    class Why(models.TextChoices):
+        ROT = "rot", "rotted at the base"
+        DRY = "dry", "dried out"
+        COLD = "cold", "cold or frost"
+        PESTS = "pests", "pests or disease"
+        GAVE_UP = "gave_up", "given up on"
+        ACCIDENT = "accident", "an accident"
+        UNKNOWN = "unknown", "cannot say"
+
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="entries")
+    key = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    kind = models.CharField(max_length=12, choices=Kind)
+    on = models.DateField()
+    count = models.PositiveSmallIntegerField(default=0)
+    stage = models.CharField(max_length=12, blank=True)
+    why = models.CharField(max_length=12, choices=Why, blank=True)
+    note = models.TextField(max_length=2000, blank=True)
+    strikes = models.OneToOneField("self", null=True, blank=True, on_delete=models.RESTRICT, related_name="struck_by")
+    by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    objects = AppendOnly.as_manager()
+
+    class Meta:
+        ordering: ClassVar = ["pk"]
+        verbose_name_plural = "entries"
+
+    def __str__(self) -> str:
+        return f"{self.on} {self.kind} {self.count or ''}".strip()
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """Add the entry. Raises TypeError when it is already written."""
+        if self.pk is not None:
+            raise TypeError("a history is only added to")
+        super().save(*args, **kwargs)

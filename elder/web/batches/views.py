@@ -1,0 +1,352 @@
+"""Batches: taking one, looking at one, and what is done with it."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from django.contrib import messages
+from django.forms import Form
+from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from elder.drawing.ground import ground_scene, ruler_scene
+from elder.drawing.soil_line import COMPACT, LARGE
+from elder.engine.history import STAGES
+from elder.engine.refusal import Refusal
+from elder.web.batches import actions
+from elder.web.batches.forms import CorrectForm, HarvestForm, LookForm, MoveForm, NoteForm, TakeForm
+from elder.web.batches.models import Batch, Entry
+from elder.web.batches.wording import (
+    STAGE_WORDS,
+    counts_words,
+    entry_refused,
+    entry_words,
+    hope_words,
+    next_words,
+)
+from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.garden.convert import climate_of
+from elder.web.season.models import Want
+from elder.web.season.pictures import batch_axis, batch_scene, want_axis, want_scene
+from elder.web.season.reckoning import BatchReckoning, Reckoning, reckon, reckon_batch
+from elder.web.season.wording import headline, plant_words, refusal_words
+from elder.web.ui.saved import saved
+from elder.web.ui.words import about, day_words, days_away, span_words
+
+
+def _batches(request: GardenRequest) -> Any:
+    return (
+        Batch.objects.filter(garden=request.garden)
+        .select_related("want__rooting_place", "want__growing_place", "rooting_place", "growing_place")
+        .prefetch_related("entries__by")
+    )
+
+
+def _batch(request: GardenRequest, batch_id: int) -> BatchReckoning:
+    row = get_object_or_404(_batches(request), pk=batch_id)
+    return reckon_batch(row, request.garden, request.today, want=row.want)
+
+
+@require_GET
+@in_garden("see")
+def batches(request: GardenRequest) -> HttpResponse:
+    """Every batch: the living first, then those that are over."""
+    found = [reckon_batch(row, request.garden, request.today, want=row.want) for row in _batches(request)]
+    rows = [
+        {
+            "batch": item,
+            "title": title_of(item),
+            "counts": counts_words(item),
+            "next": next_words(item),
+            "scene": _scene(item, COMPACT),
+            "url": reverse("batch", args=[request.garden.pk, item.row.pk]),
+        }
+        for item in sorted(found, key=lambda item: item.state.taken_on, reverse=True)
+    ]
+    living = [row for row in rows if not row["batch"].state.over]
+    over = [row for row in rows if row["batch"].state.over]
+    return render(request, "batches/batches.html", {"living": living, "over": over})
+
+
+def title_of(batch: BatchReckoning) -> str:
+    """What a batch is called: its number and plant."""
+    return f"{batch.state.taken} {plant_words(batch.plant.name, batch.row.variety)}"
+
+
+def _scene(batch: BatchReckoning, sizes: Any) -> Any:
+    want = batch.row.want
+    wanted = want.wanted if want else int(batch.row.plan.get("wanted", batch.state.taken))
+    return batch_scene(batch, wanted, f"{title_of(batch)}. {counts_words(batch)}.", batch_axis(batch), sizes)
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("tend")
+def take(request: GardenRequest, want_id: int) -> HttpResponse:
+    """Take the batch: what was really taken, when, from which plant, into which place."""
+    wants = Want.objects.select_related("rooting_place", "growing_place").prefetch_related(
+        "batches__entries", "batches__rooting_place", "batches__growing_place"
+    )
+    want = get_object_or_404(wants, pk=want_id, garden=request.garden)
+    reckoning = reckon(want, request.garden, request.today, batches=want.batches.all())
+    start = {
+        "count": actions.advised(reckoning),
+        "rooting_place": want.rooting_place_id,
+        "growing_place": want.growing_place_id,
+        "stock_plant": reckoning.batches[-1].row.stock_plant if reckoning.batches else "",
+    }
+    form = TakeForm(request.POST or None, initial=start, garden=request.garden, today=request.today)
+    if request.method == "POST" and form.is_valid():
+        made = actions.take_batch(
+            want, actions.Taken(**form.cleaned_data), garden=request.garden, person=request.user, today=request.today
+        )
+        if isinstance(made, Batch):
+            count = form.cleaned_data["count"]
+            saved(request, "take", f"Taken: {count}. The line below is what to expect of them.")
+            return redirect("batch", request.garden.pk, made.pk)
+        _refuse_take(form, made, reckoning, request)
+    names = Batch.objects.filter(garden=request.garden).order_by("stock_plant").values_list("stock_plant", flat=True)
+    context = {
+        "want": want,
+        "form": form,
+        "reckoning": reckoning,
+        "headline": headline(reckoning),
+        "stock_names": names.distinct(),
+        "cautions": [c for c in reckoning.plant.cautions if c.at in ("cut", "stick", "share")],
+        "title": plant_words(reckoning.plant.name, want.variety),
+        **_take_picture(reckoning),
+    }
+    return render(request, "batches/take.html", context, status=422 if request.method == "POST" else 200)
+
+
+def _take_picture(reckoning: Reckoning) -> dict[str, Any]:
+    """What to expect of the cut, drawn."""
+    axis, today = want_axis(reckoning), reckoning.today
+    return {
+        "scene": want_scene(reckoning, axis, LARGE),
+        "ruler": ruler_scene(axis, today, day_words=lambda day: day_words(day, today)),
+        "ground": ground_scene(axis, today, reckoning.climate, height=LARGE.height),
+    }
+
+
+def _refuse_take(form: TakeForm, refusal: Refusal, reckoning: Reckoning, request: GardenRequest) -> None:
+    ours = refusal.code in ("future", "before_taken", "count_not_positive")
+    said = entry_refused(refusal, request.today) if ours else refusal_words(refusal, reckoning)
+    form.add_error(refusal.field if refusal.field in form.fields else None, said)
+
+
+@require_GET
+@in_garden("see")
+def batch(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """One batch: its line, what is next, its history."""
+    return _batch_page(request, _batch(request, batch_id))
+
+
+def _batch_page(
+    request: GardenRequest, item: BatchReckoning, forms: dict[str, Form] | None = None, status: int = 200
+) -> HttpResponse:
+    axis = batch_axis(item)
+    given = forms or {}
+    want = item.row.want
+    whole = None
+    if want:
+        siblings = want.batches.select_related("rooting_place", "growing_place").prefetch_related("entries")
+        whole = reckon(want, request.garden, request.today, batches=siblings)
+    struck = {entry.strikes_id: entry for entry in item.entries if entry.strikes_id}
+    history = [
+        {"entry": entry, "words": entry_words(entry), "struck_by": struck.get(entry.pk)}
+        for entry in sorted(item.entries, key=lambda entry: (entry.on, entry.pk), reverse=True)
+    ]
+    context = {
+        "batch": item,
+        "title": title_of(item),
+        "counts": counts_words(item),
+        "next": next_words(item),
+        "hope": hope_words(item),
+        "stages": [(STAGE_WORDS[s], item.state.count(s), s) for s in STAGES],
+        "scene": _scene(item, LARGE),
+        "ruler": ruler_scene(axis, request.today, day_words=lambda day: day_words(day, request.today)),
+        "ground": ground_scene(axis, request.today, climate_of(request.garden), height=LARGE.height),
+        "look": given.get("look") or LookForm(today=request.today, stages=_stages(item)),
+        "moves": [{**move, "form": given.get(move["verb"]) or move["form"]} for move in _moves(item, request)],
+        "harvest": given.get("harvest") or (HarvestForm(today=request.today) if _may_harvest(item) else None),
+        "note": given.get("note") or NoteForm(today=request.today),
+        "history": history,
+        "want": want,
+        "want_headline": headline(whole) if whole else None,
+        "want_standing": whole.standing_word if whole else "",
+        "forecast": _forecast_words(item),
+        "cautions": [c for c in item.plant.cautions if c.at in _stages_of_caution(item)],
+    }
+    return render(request, "batches/batch.html", context, status=status)
+
+
+def _forecast_words(item: BatchReckoning) -> list[tuple[str, str]]:
+    """What was forecast on the day of the cut, to set beside what comes."""
+    rows = []
+    for name, key in (("Roots", "rooted"), ("Ready", "ready"), ("First harvest", "harvest")):
+        days = [day for day in item.row.plan.get(key, []) if day]
+        if len(days) == 3:
+            first, _, last = (date.fromisoformat(day) for day in days)
+            rows.append((name, span_words(first, last, item.today)))
+    return rows
+
+
+def _stages_of_caution(item: BatchReckoning) -> set[str]:
+    """The steps a batch has ahead of it now."""
+    steps = {"waiting": "pot", "rooted": "pot", "potted": "plant", "hardening": "plant", "planted": "eat"}
+    return {steps[stage] for stage in STAGES if item.state.count(stage)}
+
+
+def _stages(item: BatchReckoning) -> list[tuple[str, str]]:
+    return [(stage, STAGE_WORDS[stage]) for stage in STAGES if item.state.count(stage)] or [("waiting", "waiting")]
+
+
+def _may_harvest(item: BatchReckoning) -> bool:
+    return bool(item.state.count("planted")) and item.state.first_harvest is None
+
+
+def _moves(item: BatchReckoning, request: GardenRequest) -> list[dict[str, Any]]:
+    """The moves a batch's state allows, each with its form."""
+    state = item.state
+    there = {
+        "pot-on": ("Pot on", state.count("rooted")),
+        "harden": ("Start hardening", state.count("potted")),
+        "plant-out": ("Plant out", state.count("hardening") or state.count("potted")),
+        "give": ("Give away", state.count("rooted") + state.count("potted") + state.count("hardening")),
+    }
+    soon = {task.verb.replace("_", "-"): task.due for task in item.tasks if (task.due - request.today).days <= 1}
+    return [
+        {
+            "verb": verb,
+            "name": name,
+            "count": count,
+            "due": f"due {days_away(soon[verb], request.today)}" if verb in soon else "",
+            "form": MoveForm(today=request.today, initial={"count": count}, prefix=verb),
+        }
+        for verb, (name, count) in there.items()
+        if count
+    ]
+
+
+@require_POST
+@in_garden("tend")
+def look(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """Write down a look."""
+    item = _batch(request, batch_id)
+    form = LookForm(request.POST, today=request.today, stages=_stages(item))
+    if not form.is_valid():
+        return _batch_page(request, item, {"look": form}, 422)
+    fields = {"rooted": "rooted", "lost": "lost"}
+    return _write(request, item, form, "look", form.entries(), fields)
+
+
+@require_POST
+@in_garden("tend")
+def move(request: GardenRequest, batch_id: int, verb: str) -> HttpResponse:
+    """Pot on, harden, plant out or give away."""
+    if verb not in MoveForm.kinds:
+        raise Http404
+    item = _batch(request, batch_id)
+    form = MoveForm(request.POST, today=request.today, prefix=verb)
+    if not form.is_valid():
+        return _batch_page(request, item, {verb: form}, 422)
+    entry = Entry(kind=MoveForm.kinds[verb], on=form.cleaned_data["on"], count=form.cleaned_data["count"])
+    return _write(request, item, form, verb, [entry], {})
+
+
+@require_POST
+@in_garden("tend")
+def harvest(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """Write down the first harvest."""
+    item = _batch(request, batch_id)
+    form = HarvestForm(request.POST, today=request.today)
+    if not form.is_valid():
+        return _batch_page(request, item, {"harvest": form}, 422)
+    entry = Entry(kind=Entry.Kind.HARVESTED, on=form.cleaned_data["on"])
+    return _write(request, item, form, "harvest", [entry], {})
+
+
+@require_POST
+@in_garden("tend")
+def note(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """Write down a note."""
+    item = _batch(request, batch_id)
+    form = NoteForm(request.POST, today=request.today)
+    if not form.is_valid():
+        return _batch_page(request, item, {"note": form}, 422)
+    entry = Entry(kind=Entry.Kind.NOTE, on=form.cleaned_data["on"], note=form.cleaned_data["note"])
+    return _write(request, item, form, "note", [entry], {})
+
+
+def _write(
+    request: GardenRequest, item: BatchReckoning, form: Form, draft: str, new: list[Entry], fields: dict[str, str]
+) -> HttpResponse:
+    """Add entries and go back to the batch; a refusal goes beside its field, with everything still typed."""
+    done = actions.add_entries(item.row, new, today=request.today, person=request.user)
+    if isinstance(done, Refusal):
+        name = fields.get(done.params.get("kind", ""), done.field)
+        form.add_error(name if name in form.fields else None, entry_refused(done, request.today))
+        return _batch_page(request, item, {draft: form}, 422)
+    undo = reverse("undo", args=[request.garden.pk, item.row.pk]) + "?entries=" + ",".join(str(e.pk) for e in new)
+    said = ", ".join(entry_words(entry) for entry in new)
+    saved(request, f"{draft}-{item.row.pk}", f"Written down: {said}.", undo=undo)
+    return redirect("batch", request.garden.pk, item.row.pk)
+
+
+@require_POST
+@in_garden("tend")
+def undo(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """Strike the entries just written, all or none."""
+    item = _batch(request, batch_id)
+    asked = {int(part) for part in request.GET.get("entries", "").split(",") if part.isdigit()}
+    strikes = [
+        Entry(kind=Entry.Kind.STRUCK, on=entry.on, strikes=entry)
+        for entry in reversed(item.entries)
+        if entry.pk in asked
+    ]
+    if not strikes:
+        raise Http404
+    done = actions.add_entries(item.row, strikes, today=request.today, person=request.user)
+    if isinstance(done, Refusal):
+        messages.error(request, f"It cannot be undone any more: {entry_refused(done, request.today)}")
+    else:
+        saved(request, "undo", "Undone. The struck lines stay in the history.")
+    return redirect("batch", request.garden.pk, item.row.pk)
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("tend")
+def correct(request: GardenRequest, batch_id: int, entry_id: int) -> HttpResponse:
+    """Put an entry right, or strike it: either way by a new entry."""
+    item = _batch(request, batch_id)
+    entry = next((entry for entry in item.entries if entry.pk == entry_id), None)
+    if entry is None:
+        raise Http404
+    if entry.kind == Entry.Kind.STRUCK or any(other.strikes_id == entry.pk for other in item.entries):
+        messages.info(request, "That entry is struck out already.")
+        return redirect("batch", request.garden.pk, item.row.pk)
+    strike = "strike" in request.POST
+    data = request.POST or None
+    form = CorrectForm(data, today=request.today, entry=entry)
+    if request.method == "POST" and (form.is_valid() or strike):
+        done = actions.add_entries(
+            item.row, [form.replacement(strike=strike)], today=request.today, person=request.user
+        )
+        if not isinstance(done, Refusal):
+            saved(request, f"correct-{entry.pk}", "Struck out." if strike else "Put right.")
+            return redirect("batch", request.garden.pk, item.row.pk)
+        name = done.field if done.field in form.fields and not strike else None
+        form.add_error(name, entry_refused(done, request.today))
+    context = {
+        "batch": item,
+        "entry": entry,
+        "words": entry_words(entry),
+        "on": about(entry.on, request.today),
+        "form": form,
+        "title": title_of(item),
+        "may_strike": entry.kind != Entry.Kind.TAKEN,
+    }
+    return render(request, "batches/correct.html", context, status=422 if request.method == "POST" else 200)

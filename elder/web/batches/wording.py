@@ -1,0 +1,118 @@
+"""Sentences for batches: where they stand, what comes next, why an entry cannot be."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from elder.engine.refusal import Refusal
+from elder.web.batches.models import Entry
+from elder.web.season.reckoning import BatchReckoning
+from elder.web.ui.words import about, day_words, days_away, listed, odds, plural
+
+STAGE_WORDS = {
+    "waiting": "waiting",
+    "rooted": "rooted",
+    "potted": "potted on",
+    "hardening": "hardening",
+    "planted": "planted out",
+}
+_THERE = {
+    "rooted": ("are waiting to root", "rooted"),
+    "potted": ("are rooted and not yet potted", "potted on"),
+    "hardening": ("are potted and not yet hardening", "put out to harden"),
+    "planted": ("are potted or hardening", "planted out"),
+    "given": ("are rooted or further", "given away"),
+}
+
+
+def entry_refused(refusal: Refusal, today: date) -> str:
+    """Why an entry cannot be written."""
+    return _ENTRY_REFUSALS[refusal.code](refusal.params, today)
+
+
+def _more_than_there(params: dict[str, Any], today: date) -> str:
+    count, there, kind, on = params["count"], params["there"], params["kind"], day_words(params["on"], today)
+    if kind == "lost":
+        return f"{count} lost does not add up: on {on} only {there} were {STAGE_WORDS[params['stage']]}."
+    state, deed = _THERE[kind]
+    return f"{count} {deed} does not add up: on {on} only {there} {state}."
+
+
+_ENTRY_REFUSALS = {
+    "more_than_there": _more_than_there,
+    "future": lambda params, today: f"{day_words(params['on'], today)} is still to come. Today is {day_words(today)}.",
+    "before_taken": lambda params, today: (
+        f"That is before the cuttings were taken, on {day_words(params['taken_on'], today)}."
+    ),
+    "count_not_positive": lambda params, today: "How many? At least one.",
+    "nothing_planted": lambda params, today: "Nothing of this batch was planted out by then.",
+    "already_struck": lambda params, today: "That entry is struck out already.",
+    "cannot_strike_taken": lambda params, today: "A batch keeps its first entry; put its day or number right instead.",
+    "not_taken": lambda params, today: "A batch begins with a cut.",
+    "taken_twice": lambda params, today: "A batch is cut once.",
+}
+
+
+def next_words(batch: BatchReckoning) -> str:
+    """What comes next for a batch, in a sentence."""
+    today, state, standing = batch.today, batch.state, batch.standing
+    if state.over:
+        return "Over: all of it is planted, given away or lost."
+    tasks = batch.tasks
+    if not tasks:
+        return "Nothing is due; it grows on."
+    task = tasks[0]
+    late = task.due < today
+    when = "now" if late else days_away(task.due, today)
+    said = {
+        "first_look": f"First look {when}: 1 in 10 are likely rooted by {about(task.due, today)}.",
+        "next_look": f"Look again {when}: another tenth are likely rooted by {about(task.due, today)}.",
+        "give_up": f"Hope is gone for the {task.count} still waiting: {odds(standing.hope)} would root. Give them up, or let them be.",
+        "pot_on": f"Pot on the {plural(task.count, 'rooted one', 'rooted ones')} ({batch.method.ready_sign}).",
+        "harden": f"Start hardening {when}, for {batch.method.harden_days} days.",
+        "plant_out": f"Plant out {when}.",
+        "harvest": f"First harvest likely about {about(task.due, today)}.",
+    }
+    return said[task.verb]
+
+
+def hope_words(batch: BatchReckoning) -> str:
+    """Patience, for those still waiting."""
+    waiting, standing = batch.state.count("waiting"), batch.standing
+    if not waiting:
+        return ""
+    until = f" Give them until {about(standing.give_up_on, batch.today)}." if standing.give_up_on else ""
+    if waiting == 1:
+        return f"The one still waiting has {odds(standing.hope)} to root.{until}"
+    return f"Of the {waiting} still waiting, {odds(standing.hope)} should root.{until}"
+
+
+def counts_words(batch: BatchReckoning) -> str:
+    """Where all of them are: the sum that adds up."""
+    state = batch.state
+    parts = [f"{state.count(stage)} {word}" for stage, word in STAGE_WORDS.items() if state.count(stage)]
+    parts += [f"{state.given} given away"] if state.given else []
+    parts += [f"{state.lost} lost"] if state.lost else []
+    return f"{state.taken} taken: {listed(parts)}"
+
+
+def entry_words(entry: Entry) -> str:
+    """One line of a history."""
+    kind, count = Entry.Kind(entry.kind), entry.count
+    if kind == Entry.Kind.LOST:
+        why = f", {Entry.Why(entry.why).label}" if entry.why else ""
+        return f"{count} lost{why}"
+    plain = {
+        Entry.Kind.TAKEN: f"{count} taken",
+        Entry.Kind.LOOKED: "looked: as it should be",
+        Entry.Kind.ROOTED: f"{count} newly rooted",
+        Entry.Kind.NOTE: "note",
+        Entry.Kind.POTTED: f"{count} potted on",
+        Entry.Kind.HARDENING: f"{count} put out to harden",
+        Entry.Kind.PLANTED: f"{count} planted out",
+        Entry.Kind.GIVEN: f"{count} given away",
+        Entry.Kind.HARVESTED: "first harvest",
+        Entry.Kind.STRUCK: "struck out an entry",
+    }
+    return plain[kind]

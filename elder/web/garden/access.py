@@ -1,0 +1,65 @@
+"""Gardens are walls: nobody reaches a row but through a garden of their own, in a role that may."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from functools import wraps
+from typing import Any, TypeVar
+
+from django.contrib.auth.decorators import login_required
+from django.core.exceptions import PermissionDenied
+from django.db.models import F, QuerySet
+from django.http import HttpRequest, HttpResponseBase
+from django.shortcuts import get_object_or_404
+
+from elder.web.garden.clock import today_in
+from elder.web.garden.models import Garden, Membership, Person
+
+Role = Membership.Role
+MAY: dict[str, frozenset[str]] = {
+    "see": frozenset({Role.OWNER, Role.HELPER, Role.VIEWER}),
+    "tend": frozenset({Role.OWNER, Role.HELPER}),
+    "plan": frozenset({Role.OWNER}),
+    "keep": frozenset({Role.OWNER}),  # places, climate, people
+}
+
+V = TypeVar("V", bound=Callable[..., HttpResponseBase])
+
+
+class GardenRequest(HttpRequest):
+    """A request inside a garden: who asks, which garden, in what role, on what day."""
+
+    user: Person  # type: ignore[assignment]
+    garden: Garden
+    role: str
+    today: date
+
+
+def gardens_of(person: Any) -> QuerySet[Garden]:
+    """The gardens a person belongs to, each with the person's ``role`` in it."""
+    mine = Garden.objects.filter(household__memberships__person=person)
+    return mine.select_related("household").annotate(role=F("household__memberships__role"))
+
+
+def may(role: str, verb: str) -> bool:
+    """Whether a role may do a verb."""
+    return role in MAY[verb]
+
+
+def in_garden(verb: str) -> Callable[[V], V]:
+    """Let a view in only for a person of that garden (else 404) whose role may (else 403)."""
+
+    def wrap(view: V) -> V:
+        @wraps(view)
+        @login_required
+        def inside(request: GardenRequest, garden_id: int, *args: Any, **kwargs: Any) -> HttpResponseBase:
+            garden: Any = get_object_or_404(gardens_of(request.user), pk=garden_id)
+            if not may(garden.role, verb):
+                raise PermissionDenied(f"a {garden.role} may not {verb} here")
+            request.garden, request.role, request.today = garden, garden.role, today_in(garden)
+            return view(request, *args, **kwargs)
+
+        return inside  # type: ignore[return-value]
+
+    return wrap

@@ -1,0 +1,17 @@
+"""Today. Everything in Elder that wants the day asks here and nowhere else."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from zoneinfo import ZoneInfo
+
+from django.conf import settings
+
+from elder.web.garden.models import Garden
+
+
+def today_in(garden: Garden) -> date:
+    """The day in a garden: the demo's own where this is the demo, else the day by its time zone."""
+    if settings.DEMO and garden.household.demo_day:
+        return garden.household.demo_day
+    return datetime.now(ZoneInfo(garden.timezone)).date()

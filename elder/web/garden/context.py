@@ -1,0 +1,32 @@
+"""What every page knows: the garden it stands in, the day there, and how the person reads."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.conf import settings
+from django.http import HttpRequest
+
+from elder.web.garden.access import gardens_of, may
+from elder.web.garden.models import Person
+from elder.web.ui.saved import take_saved
+
+
+def surroundings(request: HttpRequest) -> dict[str, Any]:
+    """Garden, day, role and reading habits for the base template."""
+    person = getattr(request, "user", None)
+    known = isinstance(person, Person)
+    garden = getattr(request, "garden", None)
+    role = getattr(request, "role", "")
+    return {
+        "garden": garden,
+        "today": getattr(request, "today", None),
+        "demo": settings.DEMO,
+        "kept": lambda: take_saved(request),
+        "units": person.units if known else Person.Units.METRIC,
+        "theme": person.theme if known else Person.Theme.SYSTEM,
+        "my_gardens": gardens_of(person) if known else [],
+        "may_plan": bool(role) and may(role, "plan"),
+        "may_tend": bool(role) and may(role, "tend"),
+        "may_keep": bool(role) and may(role, "keep"),
+    }

@@ -1,0 +1,224 @@
+"""Forms of the door and the garden: accounts, people, climate, places."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import datetime
+from typing import Any, ClassVar
+
+from django import forms
+from django.contrib.auth.forms import UserCreationForm
+from django.core.exceptions import ValidationError
+
+from elder.engine.climate import MONTH_STARTS, Normals, doy0
+from elder.web.garden.models import Garden, Membership, Person, Place
+from elder.web.ui.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
+from elder.web.ui.words import MONTHS
+
+LEAP = 2000  # a leap year, so that 29 Feb can be read; it counts as the 28th
+
+
+class AccountForm(UserCreationForm):  # type: ignore[type-arg]
+    """A name and a password."""
+
+    class Meta:
+        model = Person
+        fields: ClassVar = ["username"]
+        labels: ClassVar = {"username": "Name to sign in with"}
+        help_texts: ClassVar = {"username": ""}
+
+
+class PersonForm(AccountForm):
+    """Someone new in the household, with a role."""
+
+    role = forms.ChoiceField(label="What they may do", choices=Membership.Role, initial=Membership.Role.HELPER)
+
+
+class HabitsForm(forms.ModelForm):
+    """How a person likes to read."""
+
+    class Meta:
+        model = Person
+        fields: ClassVar = ["units", "theme"]
+        labels: ClassVar = {"units": "Units", "theme": "Light or dark"}
+
+
+class TemperatureField(forms.FloatField):
+    """A temperature or a difference, typed as the person reads it and kept in °C."""
+
+    def __init__(self, *, units: str, lift: bool = False, **kwargs: Any) -> None:
+        self.units, self.lift = units, lift
+        super().__init__(widget=forms.NumberInput(attrs={"step": "0.1", "inputmode": "decimal"}), **kwargs)
+
+    def prepare_value(self, value: Any) -> Any:
+        """°C as the person reads it; what was typed stays as typed."""
+        if isinstance(value, float | int) and not isinstance(value, bool):
+            show = shown_lift if self.lift else shown_temperature
+            return round(show(float(value), self.units), 1)
+        return value
+
+    def clean(self, value: Any) -> float | None:
+        """What was typed, in °C."""
+        typed = super().clean(value)
+        if typed is None:
+            return None
+        celsius = (read_lift if self.lift else read_temperature)(typed, self.units)
+        if not -60 <= celsius <= 60:
+            raise ValidationError(f"{typed:g} {temperature_sign(self.units)} is no temperature of a garden.")
+        return round(celsius, 3)
+
+
+class DayOfYearField(forms.CharField):
+    """A day without its year, typed like "30 Apr" and kept as a day of the year from 0."""
+
+    def prepare_value(self, value: Any) -> Any:
+        """A day of the year as people write it."""
+        if isinstance(value, int):
+            month = int((value >= MONTH_STARTS).sum()) - 1
+            return f"{value - int(MONTH_STARTS[month]) + 1} {MONTHS[month]}"
+        return value
+
+    def clean(self, value: Any) -> int | None:
+        """The day of the year, or None for none."""
+        text = " ".join(super().clean(value).split())
+        if not text:
+            return None
+        for form in ("%d %b %Y", "%d %B %Y", "%b %d %Y", "%B %d %Y"):
+            try:
+                return doy0(datetime.strptime(f"{text} {LEAP}", form).date())  # noqa: DTZ007 - a day has no zone
+            except ValueError:
+                continue
+        raise ValidationError("Write the day like 30 Apr.")
+
+
+class GardenForm(forms.ModelForm):
+    """A garden, its monthly means and its frost dates."""
+
+    class Meta:
+        model = Garden
+        fields: ClassVar = ["name", "latitude", "longitude", "elevation_m", "timezone"]
+        labels: ClassVar = {
+            "name": "Name of the garden",
+            "latitude": "Latitude, north positive",
+            "longitude": "Longitude, east positive",
+            "elevation_m": "Height above the sea, m",
+            "timezone": "Time zone",
+        }
+
+    last_frost_mean = DayOfYearField(label="Last spring frost, on average", required=False)
+    last_frost_late = DayOfYearField(label="One year in ten as late as", required=False)
+    first_frost_mean = DayOfYearField(label="First autumn frost, on average", required=False)
+    first_frost_early = DayOfYearField(label="One year in ten as early as", required=False)
+    accepted_risk = forms.TypedChoiceField(
+        label="Frost risk you accept",
+        coerce=float,
+        choices=((0.05, "1 in 20"), (0.10, "1 in 10"), (0.20, "1 in 5"), (0.30, "3 in 10"), (0.5, "an even chance")),
+    )
+
+    def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.units = units
+        sign = temperature_sign(units)
+        means = [(key, getattr(self.instance, key) or [None] * 12) for key in ("t_min", "t_max")]
+        for key, values in means:
+            for month, value in enumerate(values):
+                name = f"{MONTHS[month]} {'lowest' if key == 't_min' else 'highest'}, {sign}"
+                field = TemperatureField(units=units, label=name, error_messages={"required": "Needed."})
+                field.initial = value
+                self.fields[f"{key}_{month}"] = field
+        for name in ("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early", "accepted_risk"):
+            self.fields[name].initial = getattr(self.instance, name)
+
+    def months(self) -> Iterator[tuple[str, forms.BoundField, forms.BoundField]]:
+        """Each month with its two fields."""
+        for month, name in enumerate(MONTHS):
+            yield name, self[f"t_min_{month}"], self[f"t_max_{month}"]
+
+    def clean(self) -> dict[str, Any]:
+        """Minima lie below maxima, and each frost date has its partner on the right side."""
+        data = super().clean() or {}
+        for month in range(12):
+            low, high = data.get(f"t_min_{month}"), data.get(f"t_max_{month}")
+            if low is not None and high is not None and low > high:
+                self.add_error(f"t_min_{month}", "The lowest lies above the highest.")
+        self._pair(data, "last_frost_mean", "last_frost_late", 1, "later in spring than the average")
+        self._pair(data, "first_frost_mean", "first_frost_early", -1, "earlier in autumn than the average")
+        return data
+
+    def _pair(self, data: dict[str, Any], mean: str, extreme: str, sign: int, words: str) -> None:
+        if mean in self.errors or extreme in self.errors:
+            return
+        have = data.get(mean), data.get(extreme)
+        if (have[0] is None) != (have[1] is None):
+            self.add_error(extreme if have[1] is None else mean, "Give both days, or neither where there is no frost.")
+        elif have[0] is not None and have[1] is not None:
+            days = sign * ((have[1] - have[0] + 182) % 365 - 182)
+            if days <= 0:
+                self.add_error(extreme, f"This day is {words}.")
+
+    def save(self, commit: bool = True) -> Garden:
+        """Write the means and the frost dates onto the row."""
+        row: Garden = super().save(commit=False)
+        data = self.cleaned_data
+        row.t_min = [data[f"t_min_{month}"] for month in range(12)]
+        row.t_max = [data[f"t_max_{month}"] for month in range(12)]
+        for name in ("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early", "accepted_risk"):
+            setattr(row, name, data[name])
+        Normals(tuple(row.t_min), tuple(row.t_max))  # a last check that the engine takes them
+        if commit:
+            row.save()
+        return row
+
+
+class PlaceForm(forms.ModelForm):
+    """A place, and what warms it."""
+
+    class Meta:
+        model = Place
+        fields: ClassVar = ["name", "standing"]
+        labels: ClassVar = {"name": "Name of the place", "standing": "Where it is"}
+
+    def __init__(self, *args: Any, units: str, garden: Garden, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.garden = garden
+        sign = temperature_sign(units)
+        for name, label, lift, required in (
+            ("day_c", f"By day, 7 to 22 o'clock, {sign}", False, False),
+            ("night_c", f"By night, {sign}", False, False),
+            ("lift_day_c", f"Cover adds by day, {sign}", True, False),
+            ("lift_night_c", f"Cover adds by night, {sign}", True, False),
+            ("floor_c", f"A heat mat keeps it above, {sign}", False, False),
+        ):
+            field = TemperatureField(units=units, lift=lift, label=label, required=required)
+            field.initial = getattr(self.instance, name)
+            self.fields[name] = field
+
+    def clean_name(self) -> str:
+        """Names differ within a garden."""
+        name: str = self.cleaned_data["name"]
+        others = Place.objects.filter(garden=self.garden, name__iexact=name).exclude(pk=self.instance.pk)
+        if others.exists():
+            raise ValidationError("There is a place of that name already.")
+        return name
+
+    def clean(self) -> dict[str, Any]:
+        """A room wants its two temperatures."""
+        data = super().clean() or {}
+        if data.get("standing") == Place.Standing.ROOM:
+            for name in ("day_c", "night_c"):
+                if data.get(name) is None and name not in self.errors:
+                    self.add_error(name, "A room wants its temperature, by day and by night.")
+        return data
+
+    def save(self, commit: bool = True) -> Place:
+        """Write the temperatures onto the row; what was left empty keeps the row's own."""
+        row: Place = super().save(commit=False)
+        row.garden = self.garden
+        for name in ("day_c", "night_c", "lift_day_c", "lift_night_c"):
+            value = self.cleaned_data.get(name)
+            if value is not None:
+                setattr(row, name, value)
+        row.floor_c = self.cleaned_data.get("floor_c")
+        if commit:
+            row.save()
+        return row

@@ -1,0 +1,113 @@
+"""People, the households they belong to, their gardens, and the places where cuttings stand."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+from zoneinfo import available_timezones
+
+from django.contrib.auth.models import AbstractUser
+from django.core.exceptions import ValidationError
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+
+
+def known_timezone(name: str) -> None:
+    """Refuse a time zone that this machine does not know."""
+    if name not in available_timezones():
+        raise ValidationError("Write a time zone such as Europe/London.")
+
+
+class Person(AbstractUser):
+    """Someone who signs in, and how they like to read: units and theme."""
+
+    class Units(models.TextChoices):
+        METRIC = "metric", "Metric (°C, cm, litres)"
+        US = "us", "US customary (°F, inches, gallons)"
+
+    class Theme(models.TextChoices):
+        SYSTEM = "system", "As the device"
+        LIGHT = "light", "Light"
+        DARK = "dark", "Dark"
+
+    units = models.CharField(max_length=8, choices=Units, default=Units.METRIC)
+    theme = models.CharField(max_length=8, choices=Theme, default=Theme.SYSTEM)
+
+
+class Household(models.Model):
+    """People who garden together. ``demo_day`` is the demo's own day, where this is the demo."""
+
+    name = models.CharField(max_length=80)
+    people = models.ManyToManyField(Person, through="Membership", related_name="households")
+    demo_day = models.DateField(null=True, blank=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Membership(models.Model):
+    """What a person may do in a household."""
+
+    class Role(models.TextChoices):
+        OWNER = "owner", "owner: plans, places and people"
+        HELPER = "helper", "helper: takes and tends batches"
+        VIEWER = "viewer", "viewer: looks on"
+
+    household = models.ForeignKey(Household, on_delete=models.CASCADE, related_name="memberships")
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=8, choices=Role, default=Role.OWNER)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["household", "person"], name="one_role_each")]
+
+    def __str__(self) -> str:
+        return f"{self.person} ({self.role})"
+
+
+class Garden(models.Model):
+    """A garden and its climate: monthly means and frost dates, °C and days of the year from 0."""
+
+    household = models.ForeignKey(Household, on_delete=models.CASCADE, related_name="gardens")
+    name = models.CharField(max_length=80)
+    latitude = models.FloatField(validators=[MinValueValidator(-90), MaxValueValidator(90)])
+    longitude = models.FloatField(validators=[MinValueValidator(-180), MaxValueValidator(180)])
+    elevation_m = models.FloatField(default=0)
+    timezone = models.CharField(max_length=64, default="UTC", validators=[known_timezone])
+    t_min = models.JSONField()
+    t_max = models.JSONField()
+    last_frost_mean = models.PositiveSmallIntegerField(null=True, blank=True)
+    last_frost_late = models.PositiveSmallIntegerField(null=True, blank=True)
+    first_frost_mean = models.PositiveSmallIntegerField(null=True, blank=True)
+    first_frost_early = models.PositiveSmallIntegerField(null=True, blank=True)
+    accepted_risk = models.FloatField(default=0.10)
+
+    class Meta:
+        ordering: ClassVar = ["pk"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Place(models.Model):
+    """Where cuttings stand. ``standing`` says what warms them; the lifts and floor are in °C."""
+
+    class Standing(models.TextChoices):
+        ROOM = "room", "indoors, in a room"
+        AIR = "air", "in pots, outdoors or under cover"
+        GROUND = "ground", "in the ground"
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="places")
+    name = models.CharField(max_length=60)
+    standing = models.CharField(max_length=8, choices=Standing, default=Standing.ROOM)
+    day_c = models.FloatField(default=20)
+    night_c = models.FloatField(default=17)
+    lift_day_c = models.FloatField(default=0)
+    lift_night_c = models.FloatField(default=0)
+    floor_c = models.FloatField(null=True, blank=True)
+    depth_m = models.FloatField(default=0.10)
+
+    class Meta:
+        ordering: ClassVar = ["pk"]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["garden", "name"], name="place_names_differ")]
+
+    def __str__(self) -> str:
+        return self.name

@@ -1,0 +1,245 @@
+"""The door (sign-in, first account), the garden's climate, its places and its people."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import login
+from django.contrib.auth.decorators import login_required
+from django.contrib.auth.views import LoginView
+from django.db.models import RestrictedError
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from elder.engine.climate import daily_normals, doy0
+from elder.engine.gate import planting_windows
+from elder.engine.handbook import handbook
+from elder.engine.raising import course_of, first_day_at
+from elder.engine.warmth import hourly_temperatures, soil_mean
+from elder.web.garden import actions
+from elder.web.garden.access import GardenRequest, gardens_of, in_garden
+from elder.web.garden.convert import climate_of, place_of
+from elder.web.garden.forms import AccountForm, GardenForm, HabitsForm, PersonForm, PlaceForm
+from elder.web.garden.models import Garden, Household, Membership, Person, Place
+from elder.web.ui.saved import saved
+from elder.web.ui.units import temperature
+from elder.web.ui.words import about
+
+LOOPBACK = ("127.0.0.1", "::1")
+
+
+class SignIn(LoginView):
+    """Sign in; the demo offers its one press, an empty Elder asks for a first account."""
+
+    template_name = "garden/sign_in.html"
+    redirect_authenticated_user = True
+
+    def dispatch(self, request: HttpRequest, *args: Any, **kwargs: Any) -> Any:
+        """With nobody here yet, the first account comes first."""
+        if not Person.objects.exists():
+            return redirect("first-account")
+        return super().dispatch(request, *args, **kwargs)
+
+    def get_context_data(self, **kwargs: Any) -> dict[str, Any]:
+        """Whether the demo's door stands open."""
+        return super().get_context_data(**kwargs, demo_open=demo_open(self.request))
+
+
+def demo_open(request: HttpRequest) -> bool:
+    """One press signs in, but only in demo mode and only on this machine."""
+    return bool(settings.DEMO) and request.META.get("REMOTE_ADDR") in LOOPBACK
+
+
+@require_POST
+def enter_demo(request: HttpRequest) -> HttpResponse:
+    """Sign in to the demo garden as its gardener."""
+    if not demo_open(request):
+        raise Http404
+    person = get_object_or_404(Person, username="gardener", households__demo_day__isnull=False)
+    login(request, person, backend="django.contrib.auth.backends.ModelBackend")
+    return redirect("home")
+
+
+@require_POST
+@login_required
+def move_clock(request: HttpRequest) -> HttpResponse:
+    """Move the demo's day on by a day, a week or a month."""
+    household = Household.objects.filter(people=request.user, demo_day__isnull=False).first()  # type: ignore[misc]
+    step = {"day": 1, "week": 7, "month": 30}.get(request.POST.get("step", ""))
+    if not settings.DEMO or household is None or step is None:
+        raise Http404
+    actions.move_clock(household, step)
+    garden = gardens_of(request.user).filter(pk=request.POST.get("garden") or 0).first()
+    return redirect("season", garden.pk) if garden else redirect("home")
+
+
+@require_http_methods(["GET", "POST"])
+def first_account(request: HttpRequest) -> HttpResponse:
+    """The first account of an empty Elder. Gone once there is one."""
+    if Person.objects.exists():
+        raise Http404
+    form = AccountForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        person = form.save()
+        actions.open_house(person, f"{person.username}’s household")
+        login(request, person, backend="django.contrib.auth.backends.ModelBackend")
+        saved(request, "first-account", "You are in. Now the garden: where it lies and what its year is like.")
+        return redirect("garden-new")
+    status = 422 if request.method == "POST" else 200
+    return render(request, "garden/first_account.html", {"form": form}, status=status)
+
+
+@require_GET
+@login_required
+def home(request: HttpRequest) -> HttpResponse:
+    """The season of the first garden, or a new garden where there is none."""
+    garden = gardens_of(request.user).first()
+    return redirect("season", garden.pk) if garden else redirect("garden-new")
+
+
+@require_http_methods(["GET", "POST"])
+@login_required
+def habits(request: HttpRequest) -> HttpResponse:
+    """Units and theme."""
+    form = HabitsForm(request.POST or None, instance=request.user)  # type: ignore[arg-type]
+    if request.method == "POST" and form.is_valid():
+        form.save()
+        saved(request, "habits", "Kept.")
+        return redirect("habits")
+    return render(request, "garden/habits.html", {"form": form})
+
+
+@require_http_methods(["GET", "POST"])
+@login_required
+def new_garden(request: HttpRequest) -> HttpResponse:
+    """A new garden in a household one owns."""
+    person: Any = request.user
+    owned = Household.objects.filter(memberships__person=person, memberships__role=Membership.Role.OWNER)
+    household = owned.first()
+    if household is None:
+        raise Http404
+    form = GardenForm(request.POST or None, units=person.units)
+    if request.method == "POST" and form.is_valid():
+        garden = actions.add_garden(form.save(commit=False), household)
+        saved(request, "garden", "Kept, with two places to begin with. Now say what you want.")
+        return redirect("season", garden.pk)
+    status = 422 if request.method == "POST" else 200
+    return render(request, "garden/garden_form.html", {"form": form, "new": True}, status=status)
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("keep")
+def edit_garden(request: GardenRequest) -> HttpResponse:
+    """Where the garden lies and what its year is like."""
+    row = Garden.objects.get(pk=request.garden.pk)
+    form = GardenForm(request.POST or None, instance=row, units=request.user.units)
+    if request.method == "POST" and form.is_valid():
+        form.save()
+        saved(request, "garden", "Kept. Every plan is reckoned anew.")
+        return redirect("garden", request.garden.pk)
+    status = 422 if request.method == "POST" else 200
+    return render(request, "garden/garden_form.html", {"form": form, "new": False}, status=status)
+
+
+@require_GET
+@in_garden("see")
+def garden(request: GardenRequest) -> HttpResponse:
+    """The garden: its gates for each plant, and who gardens here."""
+    climate, today = climate_of(request.garden), request.today
+    gates = []
+    for plant in handbook().values():
+        windows = planting_windows(plant, climate, accepted_risk=request.garden.accepted_risk, start=today, days=365)
+        window = windows[0] if windows else None
+        gates.append(
+            {
+                "plant": plant,
+                "window": window and f"{about(window.opens, today)} to {about(window.shuts, today)}",
+                "open": window is not None and window.opens <= today,
+                "always": window is not None and not window.opened_by,
+            }
+        )
+    people = Membership.objects.filter(household=request.garden.household).select_related("person")
+    return render(request, "garden/garden.html", {"gates": gates, "people": people})
+
+
+@require_GET
+@in_garden("see")
+def places(request: GardenRequest) -> HttpResponse:
+    """Where cuttings stand, how warm it is there today, and what that is worth to each plant."""
+    climate, doy = climate_of(request.garden), doy0(request.today)
+    rows = []
+    for place in request.garden.places.all():
+        hours = hourly_temperatures(place_of(place), climate)[doy]
+        units = request.user.units
+        rows.append(
+            {
+                "place": place,
+                "warmth": f"{temperature(float(hours.min()), units)} to {temperature(float(hours.max()), units)}",
+                "paces": [(plant.name, _root_days(place, climate, plant, request)) for plant in handbook().values()],
+            }
+        )
+    low, high = (float(curve[doy]) for curve in daily_normals(climate.normals))
+    air = f"{temperature(low, request.user.units)} to {temperature(high, request.user.units)}"
+    ground = temperature(float(soil_mean(climate)[doy]), request.user.units)
+    names = [plant.name for plant in handbook().values()]
+    return render(request, "garden/places.html", {"rows": rows, "air": air, "ground": ground, "plants": names})
+
+
+def _root_days(place: Place, climate: Any, plant: Any, request: GardenRequest) -> str:
+    """Days until half of those struck today would be ready to pot there."""
+    engine_place = place_of(place)
+    course = course_of(plant, plant.methods[0], climate, engine_place, engine_place, request.today, 1, 240)
+    half = int(first_day_at(course.rooted[0], 0.5))
+    return f"{half} days" if half >= 0 else "not this year"
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("keep")
+def new_place(request: GardenRequest) -> HttpResponse:
+    """A new place."""
+    return _place_form(request, None)
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("keep")
+def edit_place(request: GardenRequest, place_id: int) -> HttpResponse:
+    """Put a place right, or take it away while nothing stands there."""
+    return _place_form(request, get_object_or_404(Place, pk=place_id, garden=request.garden))
+
+
+def _place_form(request: GardenRequest, row: Place | None) -> HttpResponse:
+    if row and "remove" in request.POST:
+        return _remove_place(request, row)
+    form = PlaceForm(request.POST or None, instance=row, units=request.user.units, garden=request.garden)
+    if request.method == "POST" and form.is_valid():
+        form.save()
+        saved(request, "place", "Kept.")
+        return redirect("places", request.garden.pk)
+    status = 422 if request.method == "POST" else 200
+    return render(request, "garden/place_form.html", {"form": form, "row": row}, status=status)
+
+
+def _remove_place(request: GardenRequest, row: Place) -> HttpResponse:
+    try:
+        row.delete()
+    except RestrictedError:
+        form = PlaceForm(instance=row, units=request.user.units, garden=request.garden)
+        said = "Wants or batches name this place, so it stays; give it another name instead."
+        return render(request, "garden/place_form.html", {"form": form, "row": row, "said": said}, status=422)
+    saved(request, "place", "Taken away.")
+    return redirect("places", request.garden.pk)
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("keep")
+def new_person(request: GardenRequest) -> HttpResponse:
+    """Let someone into the household, with a role."""
+    form = PersonForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        actions.welcome(form.save(), request.garden.household, form.cleaned_data["role"])
+        saved(request, "person", f"{form.cleaned_data['username']} may sign in now.")
+        return redirect("garden", request.garden.pk)
+    status = 422 if request.method == "POST" else 200
+    return render(request, "garden/person_form.html", {"form": form}, status=status)

@@ -1,0 +1,49 @@
+"""Wants: so many plants, by then, this sure."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+
+from elder.web.garden.models import Garden, Person, Place
+
+
+class Want(models.Model):
+    """One want. ``by`` empty means as soon as it is safe; ``cut_on`` is the day chosen on the curve,
+    empty for the recommended one; ``closed_on`` the day it was put away."""
+
+    class Purpose(models.TextChoices):
+        BED = "bed", "a bed"
+        SPARE = "spare", "spares, kept apart"
+        GIFT = "gift", "gifts"
+        SALE = "sale", "sale"
+        WINTER = "winter", "carrying through winter"
+
+    class Stock(models.TextChoices):
+        USUAL = "usual", "as usual for the plant"
+        INDOORS = "indoors", "indoors or under warm glass"
+        OUTDOORS = "outdoors", "outdoors"
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="wants")
+    plant = models.SlugField(max_length=40)
+    variety = models.CharField(max_length=60, blank=True)
+    method = models.SlugField(max_length=40)
+    wanted = models.PositiveSmallIntegerField(validators=[MinValueValidator(1), MaxValueValidator(200)])
+    by = models.DateField(null=True, blank=True)
+    confidence = models.FloatField(default=0.9)
+    purpose = models.CharField(max_length=8, choices=Purpose, default=Purpose.BED)
+    stock = models.CharField(max_length=10, choices=Stock, default=Stock.USUAL)
+    rooting_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
+    growing_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
+    cut_on = models.DateField(null=True, blank=True)
+    made_by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    closed_on = models.DateField(null=True, blank=True)
+
+    class Meta:
+        ordering: ClassVar = ["pk"]
+
+    def __str__(self) -> str:
+        return f"{self.wanted} {self.plant}"

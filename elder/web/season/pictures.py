@@ -1,0 +1,152 @@
+"""Reckonings to scenes: what one soil line or one curve is to show."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from elder.drawing.axis import TimeAxis, axis_around
+from elder.drawing.cut_curve import CutCurve, cut_curve
+from elder.drawing.scene import Scene
+from elder.drawing.soil_line import CutMark, Happening, RowPicture, Sizes, soil_line, standing_runs
+from elder.engine.history import BatchState
+from elder.engine.outlook import batch_outlook, plan_outlook
+from elder.engine.refusal import Refusal
+from elder.web.season.reckoning import BatchReckoning, Reckoning
+from elder.web.season.wording import curve_words, headline
+from elder.web.ui.words import about
+
+KINDS = {"potted": "potted", "hardening": "hardening", "planted": "planted", "harvested": "harvested"}
+
+
+def season_axis(reckonings: list[Reckoning], today: date) -> TimeAxis:
+    """One axis for a whole season: every cut, target and harvest within reach, long crops cut off."""
+    days: list[date] = []
+    for reckoning in reckonings:
+        days += _days_of(reckoning)
+    reach = today + timedelta(days=330)
+    return axis_around(today, [day for day in days if day <= reach])
+
+
+def want_axis(reckoning: Reckoning) -> TimeAxis:
+    """An axis for one want."""
+    return season_axis([reckoning], reckoning.today)
+
+
+def _days_of(reckoning: Reckoning) -> list[date]:
+    days = [batch.state.taken_on for batch in reckoning.batches]
+    days += [reckoning.target] if reckoning.target else []
+    if not reckoning.batches and reckoning.option:
+        days += [reckoning.option.day]
+    harvest = _harvest(reckoning)
+    return [*days, harvest] if harvest else days
+
+
+def _harvest(reckoning: Reckoning) -> date | None:
+    if reckoning.want.purpose != "bed" or reckoning.target is None:
+        return None
+    plant = reckoning.plant
+    return reckoning.target + timedelta(days=round((plant.harvest_early_days * plant.harvest_late_days) ** 0.5))
+
+
+def want_scene(reckoning: Reckoning, axis: TimeAxis, sizes: Sizes) -> Scene:
+    """The soil line of a want: its plan, or its batches together."""
+    picture = _batches_picture(reckoning, axis) if reckoning.batches else _plan_picture(reckoning)
+    return soil_line(picture, axis, reckoning.today, sizes)
+
+
+def _plan_picture(reckoning: Reckoning) -> RowPicture:
+    plan, option, words = reckoning.plan, reckoning.option, headline(reckoning).plain
+    gates = tuple((window.opens, window.shuts) for window in reckoning.windows)
+    if isinstance(plan, Refusal) or option is None:
+        return RowPicture(reckoning.row.wanted, words, gates=gates)
+    return RowPicture(
+        wanted=reckoning.row.wanted,
+        words=words,
+        cuts=(CutMark(option.day, option.count or plan.ladder.most, taken=False),),
+        outlook=plan_outlook(plan, option.day),
+        gates=gates,
+        target=plan.target,
+        ribbon=standing_runs(plan.start, plan.standing),
+        harvest=_harvest(reckoning),
+    )
+
+
+def _batches_picture(reckoning: Reckoning, axis: TimeAxis) -> RowPicture:
+    ready_by = (reckoning.target or reckoning.today) + timedelta(days=60)
+    return RowPicture(
+        wanted=reckoning.row.wanted,
+        words=headline(reckoning).plain,
+        cuts=tuple(CutMark(batch.state.taken_on, batch.state.taken, taken=True) for batch in reckoning.batches),
+        outlook=batch_outlook(
+            [batch.standing for batch in reckoning.batches], min(axis.end, max(ready_by, reckoning.today))
+        ),
+        gates=tuple((window.opens, window.shuts) for window in reckoning.windows),
+        target=reckoning.target,
+        roots_seen=tuple((lot.since, lot.count) for batch in reckoning.batches for lot in batch.state.rooted_seen),
+        losses=tuple((lot.since, lot.count) for batch in reckoning.batches for lot in batch.state.lost_seen),
+        happenings=tuple(thing for batch in reckoning.batches for thing in happenings(batch.state)),
+        harvest=None if any(batch.state.first_harvest for batch in reckoning.batches) else _harvest(reckoning),
+    )
+
+
+def happenings(state: BatchState) -> list[Happening]:
+    """What was done to a batch, as marks on its line: the day each stage was first reached."""
+    things = [
+        Happening(min(lot.since for lot in lots), stage, sum(lot.count for lot in lots))
+        for stage, lots in state.lots.items()
+        if stage in KINDS and lots
+    ]
+    if state.first_harvest:
+        things.append(Happening(state.first_harvest, "harvested"))
+    return things
+
+
+def batch_scene(batch: BatchReckoning, wanted: int, words: str, axis: TimeAxis, sizes: Sizes) -> Scene:
+    """The large soil line of one batch."""
+    state = batch.state
+    picture = RowPicture(
+        wanted=wanted,
+        words=words,
+        cuts=(CutMark(state.taken_on, state.taken, taken=True),),
+        outlook=batch_outlook([batch.standing], min(axis.end, max(batch.target, batch.today) + timedelta(days=60))),
+        gates=(batch.window,) if batch.window else (),
+        target=batch.target,
+        roots_seen=tuple((lot.since, lot.count) for lot in state.rooted_seen),
+        losses=tuple((lot.since, lot.count) for lot in state.lost_seen),
+        happenings=tuple(happenings(state)),
+        harvest=batch_harvest(batch),
+        give_up=batch.standing.give_up_on,
+    )
+    return soil_line(picture, axis, batch.today, sizes)
+
+
+def batch_harvest(batch: BatchReckoning) -> date | None:
+    """When the first harvest of a batch is to be expected, where it has a bed and none has come."""
+    if batch.window is None or batch.state.first_harvest:
+        return None
+    begin = min((lot.since for lot in batch.state.lots.get("planted", ())), default=batch.target)
+    early, late = batch.plant.harvest_early_days, batch.plant.harvest_late_days
+    return begin + timedelta(days=round((early * late) ** 0.5))
+
+
+def batch_axis(batch: BatchReckoning) -> TimeAxis:
+    """An axis from the cut to a little past the last thing in sight."""
+    harvest = batch_harvest(batch)
+    if batch.state.over:
+        return TimeAxis(batch.state.taken_on - timedelta(days=7), batch.state.last_entry_on + timedelta(days=21))
+    last = max([batch.target, batch.today, *([harvest] if harvest else [])])
+    last = min(last, max(batch.target, batch.today) + timedelta(days=110))
+    return TimeAxis(batch.state.taken_on - timedelta(days=7), last + timedelta(days=10))
+
+
+def want_curve(reckoning: Reckoning) -> CutCurve | None:
+    """The cut-day curve of a want that can be had."""
+    plan, option = reckoning.plan, reckoning.option
+    if isinstance(plan, Refusal) or option is None:
+        return None
+    return cut_curve(plan, option.day, words=curve_words(plan, option))
+
+
+def axis_words(axis: TimeAxis, today: date) -> str:
+    """An axis in words."""
+    return f"{about(axis.start, today)} to {about(axis.end, today)}"

@@ -1,0 +1,247 @@
+"""A want reckoned for today: its plan while nothing is cut, its batches' forecast once something is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from datetime import date
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from elder.engine.climate import Climate, doy0_range
+from elder.engine.gate import PlantingWindow, planting_windows
+from elder.engine.handbook import Method, Plant, handbook
+from elder.engine.history import BatchState, replay
+from elder.engine.raising import course_of
+from elder.engine.refusal import Refusal
+from elder.engine.rounds import Task, due
+from elder.engine.season import CUT_DAYS, TAIL_DAYS, CutOption, SeasonPlan, plan_want
+from elder.engine.season import Want as EngineWant
+from elder.engine.underway import Standing, TopUp, chance_of, forecast, top_up
+from elder.engine.warmth import Place as EnginePlace
+from elder.engine.wood import wood_in_season
+from elder.web.batches.convert import entries_of
+from elder.web.batches.models import Batch, Entry
+from elder.web.garden.convert import climate_of, place_of
+from elder.web.garden.models import Garden
+from elder.web.season.convert import want_of
+from elder.web.season.models import Want
+
+TIGHT = 0.15  # this far below what was asked for a want is tight; further, short (assumed)
+
+
+@dataclass(frozen=True, eq=False)
+class BatchReckoning:
+    """A batch, where it stands, and what can come of it."""
+
+    row: Batch
+    entries: list[Entry]
+    state: BatchState
+    standing: Standing
+    plant: Plant
+    method: Method
+    today: date
+    target: date
+    window: tuple[date, date] | None
+    as_soon_as_safe: bool = False
+
+    @property
+    def plant_out(self) -> date:
+        """When they may go out: at the gate where the want is for as soon as it is safe, else on its day."""
+        return self.window[0] if self.window and self.as_soon_as_safe else self.target
+
+    @cached_property
+    def tasks(self) -> list[Task]:
+        """What is due, soonest first."""
+        early, late = self.plant.harvest_early_days, self.plant.harvest_late_days
+        return due(
+            self.state,
+            self.standing,
+            self.method,
+            plant_out=self.plant_out,
+            set_out=self.window is not None,
+            harvest_days=round((early * late) ** 0.5),
+        )
+
+    @property
+    def age(self) -> int:
+        """Days since the cut."""
+        return (self.today - self.state.taken_on).days
+
+
+@dataclass(frozen=True, eq=False)
+class Reckoning:
+    """Everything a screen says about one want."""
+
+    row: Want
+    want: EngineWant
+    plant: Plant
+    method: Method
+    climate: Climate
+    rooting: EnginePlace
+    growing: EnginePlace
+    today: date
+    chosen_day: date | None = None
+    batches: list[BatchReckoning] = field(default_factory=list)
+
+    @cached_property
+    def plan(self) -> SeasonPlan | Refusal:
+        """The plan for cutting from today on."""
+        return plan_want(self.want, self.plant, self.method, self.climate, self.rooting, self.growing, self.today)
+
+    @property
+    def refusal(self) -> Refusal | None:
+        """Why it cannot be had, where nothing is cut and it cannot."""
+        return self.plan if not self.batches and isinstance(self.plan, Refusal) else None
+
+    @cached_property
+    def option(self) -> CutOption | None:
+        """The chosen cut day, else the recommended one."""
+        plan = self.plan
+        if isinstance(plan, Refusal):
+            return None
+        day = self.chosen_day or plan.recommended
+        inside = plan.start <= day and plan.course.index(day) < len(plan)
+        return plan.option(day if inside else plan.recommended)
+
+    @cached_property
+    def target(self) -> date | None:
+        """The day the plants are to be ready: as planned when the first batch was taken, else as planned now."""
+        if self.batches:
+            return self.batches[0].target
+        return None if isinstance(self.plan, Refusal) else self.plan.target
+
+    @cached_property
+    def windows(self) -> list[PlantingWindow]:
+        """Planting windows in sight, for plants that go into a bed."""
+        if self.want.purpose != "bed":
+            return []
+        return planting_windows(
+            self.plant, self.climate, accepted_risk=self.want.accepted_risk, start=self.today, days=CUT_DAYS
+        )
+
+    @cached_property
+    def chance(self) -> float:
+        """The chance of enough plants on the day, of what is cut; else of the plan's option."""
+        if not self.batches:
+            return self.option.chance if self.option else 0.0
+        return chance_of(self._pmfs(), self.row.wanted)
+
+    def _pmfs(self) -> list[Any]:
+        day = max(self.target or self.today, self.today)
+        return [batch.standing.ready_on(day) for batch in self.batches]
+
+    @property
+    def ready_now(self) -> int:
+        """Plants planted out or given away so far."""
+        return sum(batch.state.count("planted") + batch.state.given for batch in self.batches)
+
+    @property
+    def standing_word(self) -> str:
+        """How the want stands: refused, to-cut, done, on-course, tight or short."""
+        if self.refusal:
+            return "refused"
+        if not self.batches:
+            return "to-cut"
+        if self.ready_now >= self.row.wanted:
+            return "done"
+        gap = self.row.confidence - self.chance
+        return "on-course" if gap <= 1e-9 else "tight" if gap <= TIGHT else "short"
+
+    @cached_property
+    def shortfall(self) -> TopUp | None:
+        """What would put a shortfall right, where something still does."""
+        target = self.target
+        if self.standing_word not in ("tight", "short") or target is None or target <= self.today:
+            return None
+        course = course_of(
+            self.plant,
+            self.method,
+            self.climate,
+            self.rooting,
+            self.growing,
+            self.today,
+            CUT_DAYS,
+            CUT_DAYS + TAIL_DAYS,
+        )
+        column = course.index(target)
+        if column >= course.ready.shape[1]:
+            return None
+        indoors = self.want.stock_indoors
+        indoors = self.plant.stock_indoors if indoors is None else indoors
+        wood = wood_in_season(self.climate, self.method.wood, stock_indoors=indoors)
+        grid = course.potted_ready if self.want.purpose == "winter" else course.ready
+        return top_up(
+            self._pmfs(),
+            self.row.wanted,
+            chance_ready=grid[:, column],
+            can_cut=np.asarray(wood[doy0_range(self.today, CUT_DAYS)]),
+            start=self.today,
+            take=self.method.take,
+            confidence=self.row.confidence,
+        )
+
+
+def reckon(
+    row: Want, garden: Garden, today: date, *, batches: Iterable[Batch] = (), chosen: date | None = None
+) -> Reckoning:
+    """Reckon one want. ``batches`` come with their entries fetched."""
+    plant = handbook()[row.plant]
+    return Reckoning(
+        row=row,
+        want=want_of(row, garden),
+        plant=plant,
+        method=plant.method(row.method),
+        climate=climate_of(garden),
+        rooting=place_of(row.rooting_place),
+        growing=place_of(row.growing_place),
+        today=today,
+        chosen_day=chosen or row.cut_on,
+        batches=[reckon_batch(batch, garden, today, want=row) for batch in batches],
+    )
+
+
+def reckon_batch(batch: Batch, garden: Garden, today: date, *, want: Want | None) -> BatchReckoning:
+    """Reckon one batch from its history. A history that does not add up is a bug: entries are checked first."""
+    entries = list(batch.entries.all())
+    state = replay(entries_of(entries), today=today)
+    if isinstance(state, Refusal):
+        raise ValueError(f"batch {batch.pk}: its history does not add up: {state}")
+    plant = handbook()[batch.plant]
+    method = plant.method(batch.method)
+    kept = batch.plan.get("window")
+    winter = want is not None and want.purpose == Want.Purpose.WINTER
+    standing = forecast(
+        state,
+        plant,
+        method,
+        climate_of(garden),
+        place_of(batch.rooting_place),
+        place_of(batch.growing_place),
+        today=today,
+        harden=not winter,
+    )
+    return BatchReckoning(
+        row=batch,
+        entries=entries,
+        state=state,
+        standing=standing,
+        plant=plant,
+        method=method,
+        today=today,
+        target=date.fromisoformat(batch.plan["target"]),
+        window=(date.fromisoformat(kept[0]), date.fromisoformat(kept[1])) if kept else None,
+        as_soon_as_safe=want is not None and want.by is None,
+    )
+
+
+def reckon_all(garden: Garden, today: date) -> list[Reckoning]:
+    """Every open want of a garden, in the same few queries whatever their number."""
+    rows = (
+        Want.objects.filter(garden=garden, closed_on=None)
+        .select_related("rooting_place", "growing_place")
+        .prefetch_related("batches__entries", "batches__rooting_place", "batches__growing_place")
+    )
+    return [reckon(row, garden, today, batches=row.batches.all()) for row in rows]

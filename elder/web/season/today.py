@@ -1,0 +1,59 @@
+"""Today's list: what is due this week, for wants and for batches, most pressing first."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from django.urls import reverse
+
+from elder.web.garden.models import Garden
+from elder.web.season.reckoning import Reckoning
+from elder.web.season.wording import PRESSING, Due, plant_words, task_words
+from elder.web.ui.words import day_words, days_away, plural
+
+AHEAD = timedelta(days=7)
+
+
+def todays_list(reckonings: list[Reckoning], garden: Garden, today: date) -> list[Due]:
+    """Everything due by a week from today."""
+    found: list[Due] = []
+    for reckoning in reckonings:
+        found += _cuts(reckoning, garden, today)
+        for batch in reckoning.batches:
+            url = reverse("batch", args=[garden.pk, batch.row.pk])
+            for task in batch.tasks:
+                if task.due <= today + AHEAD:
+                    deed, what = task_words(task, batch)
+                    found.append(_due(task.due, task.verb, deed, what, url, today))
+    return sorted(found, key=lambda line: line.order)
+
+
+def _cuts(reckoning: Reckoning, garden: Garden, today: date) -> list[Due]:
+    """The cut of a want, once its days have begun; a shortfall that can still be put right."""
+    plant, row = reckoning.plant, reckoning.row
+    name = plant_words(plant.name, row.variety)
+    url = reverse("want", args=[garden.pk, row.pk])
+    if not reckoning.batches and reckoning.option and not reckoning.refusal:
+        option = reckoning.option
+        if option.day <= today + AHEAD:
+            what = f"{name} · {plural(option.count, plant.cutting_one, plant.cutting_many)}"
+            return [_due(option.day, "cut", f"Cut {option.count}", what, url, today)]
+    more = reckoning.shortfall
+    if more and more.day <= today + AHEAD:
+        what = f"{name} is short · helps until {day_words(more.until, today, weekday=False)}"
+        return [_due(max(more.day, today), "cut", f"Cut {more.count} more", what, url, today)]
+    return []
+
+
+def _due(day: date, verb: str, deed: str, what: str, url: str, today: date) -> Due:
+    when = days_away(day, today) if abs((day - today).days) < 2 else day_words(day, today)
+    return Due(
+        when=when,
+        overdue=day < today,
+        now=day <= today,
+        deed=deed,
+        about=what,
+        url=url,
+        due=day,
+        pressing=PRESSING[verb],
+    )

@@ -1,0 +1,16 @@
+"""Addresses of the Season room."""
+
+from django.urls import path
+
+from elder.web.season import views
+
+urlpatterns = [
+    path("season/", views.season, name="season"),
+    path("wants/away/", views.wants_away, name="wants-away"),
+    path("want/new/", views.new_want, name="want-new"),
+    path("want/<int:want_id>/", views.want, name="want"),
+    path("want/<int:want_id>/edit/", views.edit_want, name="want-edit"),
+    path("want/<int:want_id>/cut/", views.move_cut, name="want-cut"),
+    path("want/<int:want_id>/away/", views.put_away, name="want-away"),
+    path("want/<int:want_id>/back/", views.bring_back, name="want-back"),
+]

@@ -1,0 +1,69 @@
+// The answer follows the want sheet and the cut day: it asks the server and swaps words and drawings.
+// One question is under way at a time; the newest change is asked next, so a drag never queues up.
+document.addEventListener("alpine:init", function () {
+  const TARGETS = ["answer-words", "row-picture", "curve-picture", "answer-reasons"];
+  const DAY = 86400000;
+
+  const offset = function (start, day) { return Math.round((Date.parse(day) - Date.parse(start)) / DAY); };
+  const dayAt = function (start, days) { return new Date(Date.parse(start) + days * DAY).toISOString().slice(0, 10); };
+
+  window.Alpine.data("answer", function () {
+    return {
+      busy: false,
+      again: false,
+      form: null,
+
+      init() {
+        this.form = document.getElementById(this.$root.dataset.form);
+        const self = this;
+        if (this.form) {
+          this.form.addEventListener("input", function (event) {
+            // Any change but of the day itself goes back to the recommended day.
+            if (event.target.name !== "cut_on" && self.form.id === "want-form") self.form.elements.cut_on.value = "";
+            self.ask();
+          });
+        }
+        this.sync();
+      },
+
+      // The sliders take their range and place from the drawings they lie over.
+      sync() {
+        const row = document.getElementById("row-picture").dataset;
+        const curve = document.getElementById("curve-picture").dataset;
+        const shown = Boolean(row.day && curve.start && this.form && !this.form.hidden);
+        this.place(this.$refs.row, row, row, shown);
+        this.place(this.$refs.curve, curve, row, shown);
+        if (shown && this.form.id === "cut-form") this.form.elements.cut_on.value = row.day;
+      },
+
+      place(slider, axis, row, shown) {
+        slider.hidden = !shown;
+        if (!shown) return;
+        slider.max = axis.days;
+        slider.dataset.start = axis.start;
+        slider.value = offset(axis.start, row.day);
+        slider.setAttribute("aria-valuetext", row.words);
+      },
+
+      slide(event) {
+        const slider = event.target;
+        const field = this.form.elements.cut_on;
+        field.value = dayAt(slider.dataset.start, Number(slider.value));
+        this.ask();
+      },
+
+      async ask() {
+        if (this.busy) { this.again = true; return; }
+        this.busy = true;
+        const body = new FormData(this.form);
+        body.delete("csrfmiddlewaretoken");
+        try {
+          await this.$ajax(this.$root.dataset.url, { method: "get", body: body, targets: TARGETS, focus: false });
+        } finally {
+          this.busy = false;
+        }
+        if (this.again) { this.again = false; this.ask(); } else this.sync();
+      },
+    };
+  });
+});

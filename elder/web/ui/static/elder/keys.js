@@ -1,0 +1,57 @@
+// Letters go to rooms, arrows from want to want, Escape back, ? lists the keys.
+(function () {
+  const typing = function (el) { return el.closest("input:not([type=range]), textarea, select, [contenteditable]"); };
+  const dialog = function () { return document.getElementById("keys"); };
+
+  const list = function () {
+    const dl = document.getElementById("keys-list");
+    dl.querySelectorAll("[data-added]").forEach(function (row) { row.remove(); });
+    document.querySelectorAll("[data-key]").forEach(function (el) {
+      const row = document.createElement("div");
+      row.dataset.added = "";
+      const key = document.createElement("dt");
+      const kbd = document.createElement("kbd");
+      kbd.textContent = el.dataset.key;
+      key.append(kbd);
+      const what = document.createElement("dd");
+      what.textContent = el.textContent.trim();
+      row.append(key, what);
+      dl.append(row);
+    });
+    dialog().showModal();
+  };
+
+  const step = function (by) {
+    const rows = Array.from(document.querySelectorAll("[data-row]"));
+    if (!rows.length) return false;
+    const at = rows.indexOf(document.activeElement);
+    const next = at < 0 ? (by > 0 ? 0 : rows.length - 1) : Math.min(Math.max(at + by, 0), rows.length - 1);
+    rows[next].focus();
+    return true;
+  };
+
+  document.addEventListener("click", function (event) {
+    if (event.target.closest("[data-open-keys]")) list();
+  });
+
+  document.addEventListener("keydown", function (event) {
+    if (event.ctrlKey || event.metaKey || event.altKey || dialog().open) return;
+    if (typing(event.target)) {
+      if (event.key === "Escape") event.target.blur();
+      return;
+    }
+    if (event.key === "?") { event.preventDefault(); list(); return; }
+    if (event.target.type === "range") return;
+    if (event.key === "ArrowDown" || event.key === "ArrowUp") {
+      if (step(event.key === "ArrowDown" ? 1 : -1)) event.preventDefault();
+      return;
+    }
+    if (event.key === "Escape") {
+      const back = document.querySelector("[data-back]");
+      if (back) back.click();
+      return;
+    }
+    const go = document.querySelector('[data-key="' + CSS.escape(event.key) + '"]');
+    if (go) { event.preventDefault(); go.click(); }
+  });
+})();

@@ -1,0 +1,60 @@
+"""Metric inside, what the person reads at the edges. All conversions are pint's."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Any
+
+import pint
+
+US = "us"
+
+
+@lru_cache(maxsize=1)
+def registry() -> pint.UnitRegistry[Any]:
+    """The one registry; made on first use, since it reads its definitions from a file."""
+    return pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+
+
+def shown_temperature(celsius: float, units: str) -> float:
+    """°C as the person reads it."""
+    return _convert(celsius, "degC", "degF") if units == US else celsius
+
+
+def read_temperature(value: float, units: str) -> float:
+    """What the person typed, in °C."""
+    return _convert(value, "degF", "degC") if units == US else value
+
+
+def shown_lift(celsius: float, units: str) -> float:
+    """A difference of °C as the person reads it."""
+    return _convert(celsius, "delta_degC", "delta_degF") if units == US else celsius
+
+
+def read_lift(value: float, units: str) -> float:
+    """A difference the person typed, in °C."""
+    return _convert(value, "delta_degF", "delta_degC") if units == US else value
+
+
+def shown_depth(metres: float, units: str) -> str:
+    """A shallow depth: "10 cm", "4 in"."""
+    return f"{_tidy(_convert(metres, 'm', 'inch'), 0)} in" if units == US else f"{_tidy(metres * 100, 0)} cm"
+
+
+def temperature_sign(units: str) -> str:
+    """The sign that goes with ``shown_temperature``."""
+    return "°F" if units == US else "°C"
+
+
+def temperature(celsius: float, units: str, places: int = 0) -> str:
+    """A temperature in words: "18 °C", "64 °F"."""
+    return f"{_tidy(shown_temperature(celsius, units), places)} {temperature_sign(units)}"
+
+
+def _convert(value: float, here: str, there: str) -> float:
+    return float(registry().Quantity(value, here).to(there).magnitude)
+
+
+def _tidy(value: float, places: int) -> str:
+    said = f"{round(value, places):.{places}f}" if places else str(round(value))
+    return said.replace("-", "−")

@@ -1,0 +1,74 @@
+"""Numbers and days as people say them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import date
+
+WEEKDAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+
+
+def day_words(day: date, today: date | None = None, *, weekday: bool = True) -> str:
+    """A day, short and local: "Tue 9 Mar"; its year where that is not this year's."""
+    said = f"{day.day} {MONTHS[day.month - 1]}"
+    if weekday:
+        said = f"{WEEKDAYS[day.weekday()]} {said}"
+    return said if today is None or day.year == today.year else f"{said} {day.year}"
+
+
+def about(day: date, today: date) -> str:
+    """A day further off, without its weekday: "9 Mar"."""
+    return day_words(day, today, weekday=False)
+
+
+def span_words(first: date, last: date, today: date) -> str:
+    """Two days as a span: "3–9 May", "28 Apr – 9 May"."""
+    if first == last:
+        return about(first, today)
+    if (first.year, first.month) == (last.year, last.month):
+        return f"{first.day}–{about(last, today)}"
+    if first.year == last.year:
+        return f"{day_words(first, weekday=False)} – {about(last, today)}"
+    return f"{first.day} {MONTHS[first.month - 1]} {first.year} – {last.day} {MONTHS[last.month - 1]} {last.year}"
+
+
+def odds(chance: float) -> str:
+    """A chance in words people use, never a bare decimal; reads on with "that …"."""
+    if chance >= 0.985:
+        return "all but certain"
+    if chance >= 0.93:
+        return "about 19 in 20"
+    if chance < 0.015:
+        return "next to no chance"
+    if chance < 0.075:
+        return "about 1 in 20"
+    tenths = max(1, min(9, round(chance * 10)))
+    return "an even chance" if tenths == 5 else f"about {tenths} in 10"
+
+
+def sureness(confidence: float) -> str:
+    """How sure someone wants to be: "9 in 10"."""
+    for base in (2, 4, 10, 20, 100):
+        top = confidence * base
+        if abs(top - round(top)) < 1e-6:
+            return f"{round(top)} in {base}"
+    return f"{round(confidence * 100)} in 100"
+
+
+def plural(count: int, one: str, many: str) -> str:
+    """A count with its word."""
+    return f"{count} {one if count == 1 else many}"
+
+
+def listed(items: Iterable[str]) -> str:
+    """Items as a sentence lists them: "a, b and c"."""
+    words = list(items)
+    return " and ".join([", ".join(words[:-1]), words[-1]]) if len(words) > 1 else "".join(words)
+
+
+def days_away(day: date, today: date) -> str:
+    """How far off a day is: "today", "tomorrow", "in 5 days", "3 days ago"."""
+    gap = (day - today).days
+    near = {0: "today", 1: "tomorrow", -1: "yesterday"}
+    return near.get(gap) or (f"in {gap} days" if gap > 0 else f"{-gap} days ago")
