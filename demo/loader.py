@@ -110,7 +110,8 @@ def _entry(batch: Batch, day: date, kind: str, rest: list[Any], person: Person) 
     if kind == "note":
         entry = Entry(kind=kind, on=day, note=rest[0])
     else:
-        count, stage, why, note = [*rest, *[None, "", "", ""][len(rest) :]]
+        blank: list[Any] = [None, "", "", ""]
+        count, stage, why, note = [*rest, *blank[len(rest) :]]
         entry = Entry(kind=kind, on=day, count=count or 0, stage=stage, why=why, note=note)
     done = actions.add_entries(batch, [entry], today=day, person=person)
     if isinstance(done, Refusal):

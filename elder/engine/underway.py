@@ -194,11 +194,6 @@ def _add(one: Floats, other: Floats) -> Floats:
     return total
 
 
-def _from_day(lot: Lot, start: date, days: int, wait: int) -> Floats:
-    """Ready for certain once hardened."""
-    return (np.arange(days) >= (lot.since - start).days + wait).astype(np.float64)
-
-
 def _give_up(units: Floats, seen: int, shares: Floats, weights: Floats, rooting: Lognormal, start: date) -> date | None:
     """The first day from the last look on which hope, should nothing more be seen, is below one in ten."""
     later = hope(units[seen:, None], take=shares, rooting=rooting) @ weights

@@ -1,6 +1,7 @@
 """What every way of running Elder shares. Secure unless a setting says otherwise."""
 
 from pathlib import Path
+from typing import Any
 
 import environ
 
@@ -68,9 +69,9 @@ SQLITE_OPTIONS = {
 }
 
 
-def database(default_file: Path) -> dict[str, object]:
+def database(default_file: Path) -> dict[str, Any]:
     """DATABASE_URL where it is set, else SQLite in a file of ours."""
-    settings = env.db_url("DATABASE_URL", default=f"sqlite:///{default_file}")
+    settings: dict[str, Any] = env.db_url("DATABASE_URL", default=f"sqlite:///{default_file}")
     if settings["ENGINE"] == "django.db.backends.sqlite3":
         settings["OPTIONS"] = SQLITE_OPTIONS
     return settings

@@ -92,8 +92,7 @@ def _plan_seen_from(row: Want, garden: Garden, taken_on: date, today: date) -> S
     then = reckon(row, garden, taken_on).plan
     if isinstance(then, SeasonPlan):
         return then
-    now = reckon(row, garden, today).plan
-    return now
+    return reckon(row, garden, today).plan
 
 
 @transaction.atomic

@@ -70,8 +70,8 @@ class TakeForm(Dated):
         max_length=80,
         error_messages={"required": "Name the plant they were cut from, so that its line can be told later."},
     )
-    rooting_place = forms.ModelChoiceField(None, label="Into which place", empty_label=None)
-    growing_place = forms.ModelChoiceField(None, label="Then grown on at", empty_label=None)
+    rooting_place: Any = forms.ModelChoiceField(None, label="Into which place", empty_label=None)
+    growing_place: Any = forms.ModelChoiceField(None, label="Then grown on at", empty_label=None)
 
     def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

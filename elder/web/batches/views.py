@@ -32,7 +32,8 @@ from elder.web.garden.convert import climate_of
 from elder.web.season.models import Want
 from elder.web.season.pictures import batch_axis, batch_scene, want_axis, want_scene
 from elder.web.season.reckoning import BatchReckoning, Reckoning, reckon, reckon_batch
-from elder.web.season.wording import headline, plant_words, refusal_words
+from elder.web.season.refusals import refusal_words
+from elder.web.season.wording import headline, plant_words
 from elder.web.ui.saved import saved
 from elder.web.ui.words import about, day_words, days_away, span_words
 

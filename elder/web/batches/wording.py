@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
 from typing import Any
 
@@ -39,7 +40,7 @@ def _more_than_there(params: dict[str, Any], today: date) -> str:
     return f"{count} {deed} does not add up: on {on} only {there} {state}."
 
 
-_ENTRY_REFUSALS = {
+_ENTRY_REFUSALS: dict[str, Callable[[dict[str, Any], date], str]] = {
     "more_than_there": _more_than_there,
     "future": lambda params, today: f"{day_words(params['on'], today)} is still to come. Today is {day_words(today)}.",
     "before_taken": lambda params, today: (
@@ -56,7 +57,7 @@ _ENTRY_REFUSALS = {
 
 def next_words(batch: BatchReckoning) -> str:
     """What comes next for a batch, in a sentence."""
-    today, state, standing = batch.today, batch.state, batch.standing
+    today, state = batch.today, batch.state
     if state.over:
         return "Over: all of it is planted, given away or lost."
     tasks = batch.tasks
@@ -68,7 +69,7 @@ def next_words(batch: BatchReckoning) -> str:
     said = {
         "first_look": f"First look {when}: 1 in 10 are likely rooted by {about(task.due, today)}.",
         "next_look": f"Look again {when}: another tenth are likely rooted by {about(task.due, today)}.",
-        "give_up": f"Hope is gone for the {task.count} still waiting: {odds(standing.hope)} would root. Give them up, or let them be.",
+        "give_up": f"Little hope is left for the {task.count} still waiting. Give them up, or let them be.",
         "pot_on": f"Pot on the {plural(task.count, 'rooted one', 'rooted ones')} ({batch.method.ready_sign}).",
         "harden": f"Start hardening {when}, for {batch.method.harden_days} days.",
         "plant_out": f"Plant out {when}.",

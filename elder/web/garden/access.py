@@ -30,7 +30,7 @@ V = TypeVar("V", bound=Callable[..., HttpResponseBase])
 class GardenRequest(HttpRequest):
     """A request inside a garden: who asks, which garden, in what role, on what day."""
 
-    user: Person  # type: ignore[assignment]
+    user: Person
     garden: Garden
     role: str
     today: date

@@ -15,7 +15,6 @@ from elder.web.ui.saved import take_saved
 def surroundings(request: HttpRequest) -> dict[str, Any]:
     """Garden, day, role and reading habits for the base template."""
     person = getattr(request, "user", None)
-    known = isinstance(person, Person)
     garden = getattr(request, "garden", None)
     role = getattr(request, "role", "")
     return {
@@ -23,9 +22,9 @@ def surroundings(request: HttpRequest) -> dict[str, Any]:
         "today": getattr(request, "today", None),
         "demo": settings.DEMO,
         "kept": lambda: take_saved(request),
-        "units": person.units if known else Person.Units.METRIC,
-        "theme": person.theme if known else Person.Theme.SYSTEM,
-        "my_gardens": gardens_of(person) if known else [],
+        "units": person.units if isinstance(person, Person) else Person.Units.METRIC,
+        "theme": person.theme if isinstance(person, Person) else Person.Theme.SYSTEM,
+        "my_gardens": gardens_of(person) if isinstance(person, Person) else [],
         "may_plan": bool(role) and may(role, "plan"),
         "may_tend": bool(role) and may(role, "tend"),
         "may_keep": bool(role) and may(role, "keep"),

@@ -34,7 +34,7 @@ class PersonForm(AccountForm):
     role = forms.ChoiceField(label="What they may do", choices=Membership.Role, initial=Membership.Role.HELPER)
 
 
-class HabitsForm(forms.ModelForm):
+class HabitsForm(forms.ModelForm):  # type: ignore[type-arg]
     """How a person likes to read."""
 
     class Meta:
@@ -91,7 +91,7 @@ class DayOfYearField(forms.CharField):
         raise ValidationError("Write the day like 30 Apr.")
 
 
-class GardenForm(forms.ModelForm):
+class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
     """A garden, its monthly means and its frost dates."""
 
     class Meta:
@@ -170,7 +170,7 @@ class GardenForm(forms.ModelForm):
         return row
 
 
-class PlaceForm(forms.ModelForm):
+class PlaceForm(forms.ModelForm):  # type: ignore[type-arg]
     """A place, and what warms it."""
 
     class Meta:

@@ -103,7 +103,7 @@ def home(request: HttpRequest) -> HttpResponse:
 @login_required
 def habits(request: HttpRequest) -> HttpResponse:
     """Units and theme."""
-    form = HabitsForm(request.POST or None, instance=request.user)  # type: ignore[arg-type]
+    form = HabitsForm(request.POST or None, instance=request.user)
     if request.method == "POST" and form.is_valid():
         form.save()
         saved(request, "habits", "Kept.")

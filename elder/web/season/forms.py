@@ -15,7 +15,7 @@ from elder.web.ui.widgets import Stepper
 SURE = ((0.5, "even chance"), (0.75, "3 in 4"), (0.8, "8 in 10"), (0.9, "9 in 10"), (0.95, "19 in 20"))
 
 
-class WantForm(forms.ModelForm):
+class WantForm(forms.ModelForm):  # type: ignore[type-arg]
     """A want as a person says it. "By" is empty for as soon as it is safe."""
 
     plant = forms.ChoiceField(label="Plant")

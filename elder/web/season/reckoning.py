@@ -106,6 +106,13 @@ class Reckoning:
         inside = plan.start <= day and plan.course.index(day) < len(plan)
         return plan.option(day if inside else plan.recommended)
 
+    def planned(self) -> tuple[SeasonPlan, CutOption]:
+        """The plan and its chosen day. Raises ValueError for a want that was refused."""
+        plan, option = self.plan, self.option
+        if isinstance(plan, Refusal) or option is None:
+            raise ValueError("a want that was refused has no plan")
+        return plan, option
+
     @cached_property
     def target(self) -> date | None:
         """The day the plants are to be ready: as planned when the first batch was taken, else as planned now."""

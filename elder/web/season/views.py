@@ -25,9 +25,11 @@ from elder.web.season import actions
 from elder.web.season.forms import WantForm
 from elder.web.season.models import Want
 from elder.web.season.pictures import season_axis, want_axis, want_curve, want_scene
+from elder.web.season.reasons import Reason, reasons
 from elder.web.season.reckoning import Reckoning, reckon, reckon_all
+from elder.web.season.refusals import refusal_words
 from elder.web.season.today import todays_list
-from elder.web.season.wording import Headline, Reason, chosen_words, headline, reasons, refusal_words, row_words
+from elder.web.season.wording import Headline, chosen_words, headline, row_words
 from elder.web.ui.saved import saved
 from elder.web.ui.words import day_words
 

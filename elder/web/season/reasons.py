@@ -1,0 +1,130 @@
+"""What an answer rests on, in sentences: frost, soil, roots in that place, losses, the plan's own edges."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import TYPE_CHECKING
+
+from elder.engine.climate import MONTH_STARTS, YEAR_DAYS
+from elder.engine.gate import PlantingWindow
+from elder.engine.season import CutOption, SeasonPlan
+from elder.engine.warmth import GROUND_DEPTH_M
+from elder.engine.warmth import Place as EnginePlace
+from elder.web.season.refusals import shut_words
+from elder.web.ui.units import shown_depth, temperature
+from elder.web.ui.words import MONTHS, about, odds, plural, span_words, sureness
+
+if TYPE_CHECKING:
+    from elder.web.season.reckoning import Reckoning
+
+
+@dataclass(frozen=True)
+class Reason:
+    """One thing an answer rests on: a word for it, and the sentence."""
+
+    topic: str
+    sentence: str
+
+
+def reasons(reckoning: Reckoning, place_names: tuple[str, str], units: str) -> list[Reason]:
+    """What an answer rests on: frost, soil, roots in that place, losses, the plan's own edges."""
+    plan, option = reckoning.plan, reckoning.option
+    if not isinstance(plan, SeasonPlan) or option is None:
+        return [*_gate_reasons(reckoning, reckoning.windows[0] if reckoning.windows else None, units)]
+    return [
+        *_gate_reasons(reckoning, plan.window, units),
+        _roots_reason(reckoning, option, place_names, units),
+        _losses_reason(reckoning, plan, option),
+        *_edge_reason(plan),
+    ]
+
+
+def _gate_reasons(reckoning: Reckoning, window: PlantingWindow | None, units: str) -> list[Reason]:
+    if window is None:
+        return []
+    plant, today = reckoning.plant, reckoning.today
+    limit = temperature(plant.frost_limit_c, units)
+    spring = reckoning.climate.frost.spring
+    found: list[Reason] = []
+    if window.frost_safe:
+        mean = f" The last frost averages {_doy_words(spring.mean_doy)}." if spring else ""
+        risk = sureness(reckoning.want.accepted_risk)
+        found.append(
+            Reason("Frost", f"hurt at {limit}; the risk falls to {risk} on {about(window.frost_safe, today)}.{mean}")
+        )
+    elif spring is None:
+        found.append(Reason("Frost", "none here."))
+    depth = shown_depth(GROUND_DEPTH_M, units)
+    least = temperature(plant.least_soil_c, units)
+    if window.soil_warm:
+        found.append(Reason("Soil", f"ground at {depth} reaches {least} on {about(window.soil_warm, today)}."))
+    else:
+        found.append(Reason("Soil", f"ground at {depth} stays above {least} all year."))
+    if window.shut_by:
+        found.append(Reason("Shuts", f"after {about(window.shuts, today)} {shut_words(window, reckoning)}."))
+    return found
+
+
+def _doy_words(doy: float) -> str:
+    day = round(doy) % YEAR_DAYS
+    month = int((day >= MONTH_STARTS).sum()) - 1
+    return f"{day - int(MONTH_STARTS[month]) + 1} {MONTHS[month]}"
+
+
+def _roots_reason(reckoning: Reckoning, option: CutOption, names: tuple[str, str], units: str) -> Reason:
+    today = reckoning.today
+    where = f"{names[0]} ({warmth_words(reckoning.rooting, units)})"
+    if option.rooted[0] is None:
+        return Reason("Roots", f"none to be expected within a year at {where}.")
+    rooted = span_words(option.rooted[0], option.rooted[2] or option.rooted[0] + timedelta(days=120), today)
+    if option.ready[0] is None:
+        return Reason("Roots", f"likely {rooted} at {where}.")
+    ready = span_words(option.ready[0], option.ready[2] or option.ready[0] + timedelta(days=120), today)
+    held = f", then about {plural(option.held_days, 'day', 'days')} in the pot" if option.held_days > 1 else ""
+    grown = f", grown on at {names[1]}" if names[1] != names[0] else ""
+    return Reason("Roots", f"likely {rooted} at {where}; ready {ready}{grown}{held}.")
+
+
+def warmth_words(place: EnginePlace, units: str) -> str:
+    """How warm a place is, shortly."""
+    if place.standing == "room":
+        return f"{temperature(place.day_c, units)} by day, {temperature(place.night_c, units)} by night"
+    floor = f", never under {temperature(place.floor_c, units)}" if place.floor_c is not None else ""
+    base = "open ground" if place.standing == "ground" else "outdoor air"
+    return f"{base}{', under cover' if place.lift_day_c else ''}{floor}"
+
+
+def _losses_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) -> Reason:
+    take = (
+        sureness(round(plan.take.mean, 1))
+        if abs(plan.take.mean * 10 % 1) < 1e-6
+        else f"{round(100 * plan.take.mean)} in 100"
+    )
+    wanted = reckoning.row.wanted
+    if not option.count:
+        return Reason("Losses", f"{take} take; even {plan.ladder.most} cuttings would not do that day.")
+    more = "" if option.count == plan.ladder.least else f" {plan.ladder.least} would do with more time."
+    return Reason(
+        "Losses", f"{take} take; {option.count} cut gives {wanted} with a chance of {odds(option.chance)}.{more}"
+    )
+
+
+def _edge_reason(plan: SeasonPlan) -> list[Reason]:
+    span = plan.comfortable
+    if span is None:
+        return [Reason("Days", "no comfortable day is left; every day later costs more cuttings.")]
+    left = {
+        "patience": f"earlier, they would stand over {plan.plant.patience_days} days in their pots",
+        "wood": "earlier, the wood is not in season",
+        "time": "earlier days are no better",
+        "today": "",
+    }[plan.edges[0]]
+    right = (
+        "later, more cuttings must make up for the days"
+        if plan.edges[1] == "time"
+        else "later, the wood is out of season"
+    )
+    last = f"until {about(plan.open_until, plan.today)}, then it is too late" if plan.open_until > span[1] else ""
+    sentence = "; ".join(part for part in (left, f"{right} {last}".strip()) if part)
+    return [Reason("Days", f"{sentence}.")]
