@@ -6,8 +6,9 @@ A file that does not fit is a bug of ours, so it raises, naming the file and the
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 from typing import Any, Literal, NamedTuple
 
@@ -158,31 +159,37 @@ def _plant(raw: dict[str, Any], path: Path, tree: Any) -> Plant:
         harvest_late_days=harvest["late"],
         stock_indoors=raw["stock"]["indoors"]["value"],
         methods=tuple(
-            _method(method, cardinals, f"{path.name}:{_line(tree, ['methods', i])}")
-            for i, method in enumerate(raw["methods"])
+            _method(method, cardinals, partial(_place, path, tree, i)) for i, method in enumerate(raw["methods"])
         ),
         cautions=tuple(Caution(item["at"], item["text"]) for item in raw["cautions"]),
         provenance=tuple(_provenance(raw)),
     )
 
 
-def _method(raw: dict[str, Any], cardinals: Cardinals, where: str) -> Method:
+def _place(path: Path, tree: Any, method: int, key: str) -> str:
+    """File and line of one value of a method."""
+    return f"{path.name}:{_line(tree, ['methods', method, key])}"
+
+
+def _days(raw: dict[str, Any], key: str, cardinals: Cardinals, place: Callable[[str], str]) -> DaysAt:
     try:
-        rooting, establish = (
-            DaysAt(*(raw[key][k] for k in ("early", "late", "at"))) for key in ("rooting", "establish")
-        )
-        units_to_stage(rooting, cardinals), units_to_stage(establish, cardinals)
+        days = DaysAt(raw[key]["early"], raw[key]["late"], raw[key]["at"])
+        units_to_stage(days, cardinals)
     except ValueError as error:
-        raise HandbookError(f"{where}: {raw['slug']}: {error}") from error
+        raise HandbookError(f"{place(key)}: {error}") from error
+    return days
+
+
+def _method(raw: dict[str, Any], cardinals: Cardinals, place: Callable[[str], str]) -> Method:
     return Method(
         slug=raw["slug"],
         name=raw["name"],
         form=raw["form"],
         wood=raw["wood"]["value"],
-        rooting=rooting,
+        rooting=_days(raw, "rooting", cardinals, place),
         dry_days=raw["dry"]["value"],
         take=Take(raw["take"]["value"], raw["take"]["weight"]),
-        establish=establish,
+        establish=_days(raw, "establish", cardinals, place),
         harden_days=raw["harden"]["value"],
         ready_sign=raw["ready_sign"]["value"],
     )

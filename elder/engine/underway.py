@@ -108,7 +108,7 @@ def forecast(
         rooting=to_root * mean_hope * waiting,
         pmf=pmf,
         hope=mean_hope,
-        give_up_on=_give_up(units, seen, shares, weights, rooting, start) if waiting else None,
+        give_up_on=_give_up(state, take or method.take, units, seen, rooting) if waiting else None,
         first_look=_day_at(rooted_by, 0.10, start),
         next_look=_next_look(rooted_by, state, start),
         established_on=potting.established_on(state),
@@ -168,15 +168,19 @@ def _settled(state: BatchState, potting: _Potting, today: int) -> list[tuple[int
     return [(count, chances) for count, chances in lots if count]
 
 
-def _belief(state: BatchState, take: Take, units: float, rooting: Lognormal) -> tuple[Floats, Floats]:
-    """The takes and their weights after what the batch has shown."""
+def _belief(state: BatchState, take: Take, units: Floats | float, rooting: Lognormal) -> tuple[Floats, Floats]:
+    """The takes, and their weights after what the batch has shown, were those waiting still so at ``units``.
+
+    Shapes (nodes,) and (\\*units.shape, nodes).
+    """
     shares, weights = take_nodes(take, max(2 * state.taken, 16))
-    survive = 1 - float(rooting.cdf(units))
-    undecided = shares * survive + (1 - shares) * (1 - float(fail_time(rooting).cdf(units)))
-    likelihood = shares**state.rooted_ever * (1 - shares) ** state.lost_waiting * undecided ** state.count("waiting")
-    weighed = weights * likelihood
-    total = weighed.sum()
-    return shares, weighed / total if total > 0 else weights
+    reached = np.asarray(units, dtype=np.float64)[..., None]
+    survive, unfailed = 1 - rooting.cdf(reached), 1 - fail_time(rooting).cdf(reached)
+    undecided = np.maximum(shares * survive + (1 - shares) * unfailed, 1e-300)
+    logs = state.count("waiting") * np.log(undecided) + state.rooted_ever * np.log(np.maximum(shares, 1e-300))
+    logs = logs + state.lost_waiting * np.log(np.maximum(1 - shares, 1e-300))
+    weighed = weights * np.exp(logs - logs.max(axis=-1, keepdims=True))
+    return shares, weighed / weighed.sum(axis=-1, keepdims=True)
 
 
 def _mixture(count: int, hopes: Floats, weights: Floats, ready: Floats) -> Floats:
@@ -194,11 +198,13 @@ def _add(one: Floats, other: Floats) -> Floats:
     return total
 
 
-def _give_up(units: Floats, seen: int, shares: Floats, weights: Floats, rooting: Lognormal, start: date) -> date | None:
+def _give_up(state: BatchState, take: Take, units: Floats, seen: int, rooting: Lognormal) -> date | None:
     """The first day from the last look on which hope, should nothing more be seen, is below one in ten."""
-    later = hope(units[seen:, None], take=shares, rooting=rooting) @ weights
-    below = np.flatnonzero(later < GIVE_UP_BELOW)
-    return add_days(start, seen + int(below[0])) if len(below) else None
+    later = units[seen:]
+    shares, weights = _belief(state, take, later, rooting)
+    hopes = (weights * hope(later[:, None], take=shares, rooting=rooting)).sum(axis=1)
+    below = np.flatnonzero(hopes < GIVE_UP_BELOW)
+    return add_days(state.taken_on, seen + int(below[0])) if len(below) else None
 
 
 def _day_at(chances: Floats, level: float, start: date) -> date | None:

@@ -1,0 +1,275 @@
+"""Histories that add up, forecasts of what is left, and what is due."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from elder.engine.climate import Climate
+from elder.engine.counting import Take
+from elder.engine.handbook import Plant
+from elder.engine.history import STAGES, BatchState, Entry, replay
+from elder.engine.outlook import batch_outlook
+from elder.engine.raising import course_of
+from elder.engine.refusal import Refusal
+from elder.engine.rooting import units_to_stage
+from elder.engine.rounds import due
+from elder.engine.season import Want, plan_want
+from elder.engine.underway import Standing, chance_of, forecast, top_up
+from elder.engine.warmth import Place
+
+CUT = date(2027, 3, 20)
+GATE = date(2027, 5, 17)
+
+
+def entry(kind: str, day: int, count: int = 0, **rest: str) -> Entry:
+    return Entry(
+        key=rest.pop("key", f"{kind}{day}{count}"), kind=kind, on=CUT + timedelta(days=day), count=count, **rest
+    )
+
+
+def state_of(*entries: Entry, taken: int = 11, today: int = 60) -> BatchState:
+    state = replay([entry("taken", 0, taken), *entries], today=CUT + timedelta(days=today))
+    assert isinstance(state, BatchState), state
+    return state
+
+
+def refusal_of(*entries: Entry, taken: int = 11, today: int = 60) -> Refusal:
+    state = replay([entry("taken", 0, taken), *entries], today=CUT + timedelta(days=today))
+    assert isinstance(state, Refusal)
+    return state
+
+
+verbs = st.sampled_from(["rooted", "lost", "potted", "hardening", "planted", "given", "looked", "note"])
+lines = st.lists(st.tuples(verbs, st.integers(0, 50), st.integers(0, 12), st.sampled_from(STAGES)), max_size=12)
+
+
+@given(lines, st.integers(1, 30))
+def test_counts_always_add_up(drawn: list[tuple[str, int, int, str]], taken: int) -> None:
+    entries = [entry("taken", 0, taken)]
+    for i, (kind, day, count, stage) in enumerate(drawn):
+        new = entry(kind, day, count, stage=stage if kind == "lost" else "", key=str(i))
+        state = replay([*entries, new], today=CUT + timedelta(days=60))
+        if isinstance(state, BatchState):  # refused entries are simply not written
+            entries.append(new)
+            assert state.taken == sum(state.count(stage) for stage in STAGES) + state.given + state.lost
+            assert min(state.count(stage) for stage in STAGES) >= 0
+
+
+def test_a_whole_life() -> None:
+    state = state_of(
+        entry("rooted", 9, 6),
+        entry("potted", 10, 6),
+        entry("lost", 20, 5, why="rot"),
+        entry("hardening", 40, 6),
+        entry("planted", 50, 5),
+        entry("given", 50, 1),
+        entry("harvested", 58),
+    )
+    assert (state.count("planted"), state.given, state.lost, state.over) == (5, 1, 5, True)
+
+
+@pytest.mark.parametrize(
+    ("entries", "code", "there"),
+    [
+        ([("rooted", 9, 12)], "more_than_there", 11),
+        ([("rooted", 9, 3), ("potted", 10, 4)], "more_than_there", 3),
+        ([("lost", 9, 12)], "more_than_there", 11),
+        ([("rooted", 9, 3), ("potted", 8, 3)], "more_than_there", 0),
+    ],
+)
+def test_what_does_not_add_up_is_refused(entries: list[tuple[str, int, int]], code: str, there: int) -> None:
+    refusal = refusal_of(*(entry(*line) for line in entries))
+    assert (refusal.code, refusal.params["there"]) == (code, there)
+
+
+@pytest.mark.parametrize(
+    ("line", "code"),
+    [
+        (("rooted", 61, 1), "future"),
+        (("rooted", -1, 1), "before_taken"),
+        (("rooted", 5, 0), "count_not_positive"),
+        (("harvested", 5, 0), "nothing_planted"),
+    ],
+)
+def test_days_and_counts_that_cannot_be(line: tuple[str, int, int], code: str) -> None:
+    assert refusal_of(entry(*line)).code == code
+
+
+def test_a_future_cut_is_refused() -> None:
+    state = replay([entry("taken", 5, 11)], today=CUT)
+    assert isinstance(state, Refusal)
+    assert state.code == "future"
+
+
+def test_backdated_entries_count_in_their_place() -> None:
+    state = state_of(entry("potted", 12, 4), entry("rooted", 10, 4))
+    assert state.count("potted") == 4
+
+
+def test_a_correction_strikes_and_replaces() -> None:
+    wrong = entry("rooted", 9, 8, key="wrong")
+    state = state_of(wrong, entry("rooted", 9, 3, strikes="wrong", key="right"))
+    assert state.count("rooted") == 3
+
+
+def test_striking_what_later_entries_rest_on_is_refused() -> None:
+    first = entry("rooted", 9, 3, key="first")
+    refusal = refusal_of(first, entry("potted", 10, 3), entry("struck", 9, strikes="first", key="gone"))
+    assert refusal.code == "more_than_there"
+
+
+@pytest.fixture(scope="module")
+def reckon(north: Climate, tomato: Plant, sill: Place):  # type: ignore[no-untyped-def]
+    def made(state: BatchState, day: int) -> Standing:
+        today = CUT + timedelta(days=day)
+        return forecast(state, tomato, tomato.methods[0], north, sill, sill, today=today)
+
+    return made
+
+
+def test_a_batch_just_stuck_has_the_chance_it_was_planned_with(
+    north: Climate, tomato: Plant, sill: Place, reckon
+) -> None:  # type: ignore[no-untyped-def]
+    plan = plan_want(Want(8, by=GATE), tomato, tomato.methods[0], north, sill, sill, CUT)
+    assert not isinstance(plan, Refusal)
+    planned = plan.option(CUT)
+    started = reckon(state_of(taken=planned.count), 0)
+    assert chance_of([started.ready_on(GATE)], 8) == pytest.approx(planned.chance, abs=1e-6)
+
+
+def test_not_looking_is_no_news(reckon) -> None:  # type: ignore[no-untyped-def]
+    fresh, later = (chance_of([reckon(state_of(), day).ready_on(GATE)], 8) for day in (0, 14))
+    assert later == pytest.approx(fresh, abs=0.01)
+
+
+def test_losses_lower_the_chance_and_roots_raise_it(reckon) -> None:  # type: ignore[no-untyped-def]
+    plain = reckon(state_of(entry("looked", 10)), 10)
+    lossy = reckon(state_of(entry("lost", 10, 3, why="rot")), 10)
+    rooty = reckon(state_of(entry("rooted", 10, 8)), 10)
+    chances = [chance_of([standing.ready_on(GATE)], 8) for standing in (lossy, plain, rooty)]
+    assert chances == sorted(chances)
+    assert chances[2] > 0.99 > chances[0]
+
+
+def test_an_accident_says_nothing_of_the_take(reckon) -> None:  # type: ignore[no-untyped-def]
+    rotted = reckon(state_of(entry("lost", 10, 5, why="rot")), 10)
+    dropped = reckon(state_of(entry("lost", 10, 5, why="accident")), 10)
+    assert dropped.hope > rotted.hope
+
+
+def test_hope_falls_with_every_look_without_roots(reckon) -> None:  # type: ignore[no-untyped-def]
+    hopes = [reckon(state_of(entry("looked", day)), day).hope for day in (5, 12, 18, 25)]
+    assert hopes == sorted(hopes, reverse=True)
+
+
+def test_give_up_is_where_hope_runs_out(reckon) -> None:  # type: ignore[no-untyped-def]
+    standing = reckon(state_of(), 0)
+    assert standing.give_up_on is not None
+    day = (standing.give_up_on - CUT).days
+    assert (
+        reckon(state_of(entry("looked", day)), day).hope
+        < 0.10
+        <= reckon(state_of(entry("looked", day - 1)), day - 1).hope
+    )
+
+
+def test_planted_ones_are_certain(reckon) -> None:  # type: ignore[no-untyped-def]
+    state = state_of(entry("rooted", 9, 8), entry("potted", 10, 8), entry("hardening", 40, 8), entry("planted", 48, 8))
+    assert chance_of([reckon(state, 50).ready_on(CUT + timedelta(days=50))], 8) == pytest.approx(1.0)
+    assert chance_of([reckon(state, 50).ready_on(CUT + timedelta(days=48))], 8) == pytest.approx(1.0)
+    assert chance_of([reckon(state, 50).ready_on(CUT + timedelta(days=47))], 8) == pytest.approx(0.0, abs=1e-9)
+
+
+def test_forecast_agrees_with_simulation(north: Climate, tomato: Plant, sill: Place, reckon) -> None:  # type: ignore[no-untyped-def]
+    """A plain simulation of the same model, drawn cutting by cutting, for a batch half under way."""
+    from elder.engine.raising import daily_units
+
+    chance = np.random.default_rng(5)
+    today, target, draws = 10, (GATE - CUT).days - 15, 20_000
+    state = state_of(entry("rooted", 10, 4))
+    method = tomato.methods[0]
+    rooting, establish = (units_to_stage(days, tomato.cardinals) for days in (method.rooting, method.establish))
+    units = np.cumsum(daily_units(sill, north, tomato, CUT, 120))
+    takes = chance.beta(18, 2, draws)
+    seen = rooting.cdf(units[today])
+    # Keep the draws in which exactly 4 of 11 would be rooted by the look.
+    cuttings = chance.random((draws, 11)) < takes[:, None]
+    when = rooting.median * np.exp(rooting.sigma * chance.standard_normal((draws, 11)))
+    early = cuttings & (when <= units[today])
+    kept = early.sum(axis=1) == 4
+    root_day = np.searchsorted(units, when[kept])
+    pot_day = np.where(early[kept], today, root_day)
+    need = establish.median * np.exp(establish.sigma * chance.standard_normal(pot_day.shape))
+    ready_day = np.searchsorted(units, units[np.minimum(pot_day, 119)] + need) + method.harden_days
+    ready = (cuttings[kept] & (ready_day <= target)).sum(axis=1)
+    assert 0.1 < seen < 0.9
+    found = chance_of([reckon(state, today).ready_on(CUT + timedelta(days=target))], 8)
+    error = 4 * np.sqrt(found * (1 - found) / kept.sum()) + 0.01
+    assert found == pytest.approx(float((ready >= 8).mean()), abs=error)
+
+
+def test_top_up_brings_the_chance_back(north: Climate, tomato: Plant, sill: Place, reckon) -> None:  # type: ignore[no-untyped-def]
+    today = CUT + timedelta(days=12)
+    short = reckon(state_of(entry("lost", 12, 6, why="rot")), 12)
+    course = course_of(tomato, tomato.methods[0], north, sill, sill, today, 366, 486)
+    ready = course.ready[:, course.index(GATE)]
+    more = top_up(
+        [short.ready_on(GATE)],
+        8,
+        chance_ready=ready,
+        can_cut=np.ones(366, bool),
+        start=today,
+        take=Take(0.9, 20),
+        confidence=0.9,
+    )
+    assert more is not None
+    assert (more.day, more.count > 2) == (today, True)
+    assert today < more.until < GATE
+    never = top_up(
+        [short.ready_on(GATE)],
+        8,
+        chance_ready=ready,
+        can_cut=np.zeros(366, bool),
+        start=today,
+        take=Take(0.9, 20),
+        confidence=0.9,
+    )
+    assert never is None
+
+
+@pytest.mark.parametrize(
+    ("entries", "day", "verbs"),
+    [
+        ([], 2, ["first_look"]),
+        ([("looked", 8, 0)], 9, ["next_look"]),
+        ([("rooted", 9, 11)], 9, ["pot_on"]),
+        ([("rooted", 9, 11), ("potted", 10, 11)], 11, ["harden"]),
+        ([("rooted", 9, 11), ("potted", 10, 11), ("hardening", 48, 11)], 49, ["plant_out"]),
+        ([("looked", 40, 0)], 40, ["give_up"]),
+        ([("rooted", 9, 11), ("potted", 10, 11), ("hardening", 48, 11), ("planted", 58, 11)], 59, ["harvest"]),
+    ],
+)
+def test_what_is_due(reckon, tomato: Plant, entries: list[tuple[str, int, int]], day: int, verbs: list[str]) -> None:  # type: ignore[no-untyped-def]
+    state = state_of(*(entry(*line) for line in entries))
+    tasks = due(state, reckon(state, day), tomato.methods[0], plant_out=GATE, set_out=True, harvest_days=54)
+    assert [task.verb for task in tasks] == verbs
+
+
+def test_hardening_waits_for_the_gate_and_planting_for_both(reckon, tomato: Plant) -> None:  # type: ignore[no-untyped-def]
+    potted = state_of(entry("rooted", 9, 11), entry("potted", 10, 11))
+    (harden,) = due(potted, reckon(potted, 11), tomato.methods[0], plant_out=GATE, set_out=True)
+    assert harden.due == GATE - timedelta(days=7)
+    hard = state_of(entry("rooted", 9, 11), entry("potted", 10, 11), entry("hardening", 55, 11))
+    (out,) = due(hard, reckon(hard, 56), tomato.methods[0], plant_out=GATE, set_out=True)
+    assert out.due == CUT + timedelta(days=62)
+
+
+def test_outlook_of_two_batches_adds_up(reckon) -> None:  # type: ignore[no-untyped-def]
+    one, two = reckon(state_of(), 5), reckon(state_of(taken=5), 5)
+    both = batch_outlook([one, two], CUT + timedelta(days=90))
+    assert both.expected[-1] == pytest.approx(16 * 0.9, rel=0.01)

@@ -1,0 +1,72 @@
+"""The worked example of the model, held to its last digit shown."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import numpy as np
+import pytest
+
+from elder.engine.climate import Climate, daily_normals
+from elder.engine.counting import Take, chance_at_least, cuttings_needed
+from elder.engine.handbook import Plant
+from elder.engine.raising import course_of, first_day_at
+from elder.engine.rooting import DaysAt, hope, units_to_stage
+from elder.engine.warmth import Place, units_per_day
+from tests.engine.conftest import EXAMPLE_CARDINALS
+
+TAKE = Take(0.9, 20)  # Beta(18, 2)
+READY_DAYS = [25, 30, 35, 40, 45]
+
+
+def test_daily_normals(north: Climate) -> None:
+    low, high = daily_normals(north.normals)
+    assert [round(float(low[105]), 2), round(float(high[105]), 2)] == [4.94, 13.66]
+
+
+def test_units_of_a_pot_outdoors(north: Climate) -> None:
+    units = units_per_day(Place("air"), north, EXAMPLE_CARDINALS)
+    assert [round(float(units[doy]), 4) for doy in (74, 105, 135, 166)] == [0.0247, 0.1237, 0.2951, 0.5054]
+
+
+def test_units_of_a_room(north: Climate, sill: Place) -> None:
+    assert round(float(units_per_day(sill, north, EXAMPLE_CARDINALS)[0]), 4) == 0.7731
+
+
+@pytest.mark.parametrize(
+    ("days", "median", "sigma"), [(DaysAt(7, 14, 21), 8.918, 0.2704), (DaysAt(8, 14, 21), 9.534, 0.2183)]
+)
+def test_days_as_units(days: DaysAt, median: float, sigma: float) -> None:
+    stage = units_to_stage(days, EXAMPLE_CARDINALS)
+    assert (round(stage.median, 3), round(stage.sigma, 4)) == (median, sigma)
+
+
+@pytest.fixture(scope="module")
+def ready(north: Climate, tomato: Plant, sill: Place) -> list[float]:
+    course = course_of(tomato, tomato.methods[0], north, sill, sill, date(2027, 1, 1), 366, 486)
+    return [float(course.ready[0, day]) for day in READY_DAYS]
+
+
+def test_rooted_days(north: Climate, tomato: Plant, sill: Place) -> None:
+    course = course_of(tomato, tomato.methods[0], north, sill, sill, date(2027, 1, 1), 366, 486)
+    assert [int(first_day_at(course.rooted, level)[0]) for level in (0.1, 0.5, 0.9)] == [8, 11, 16]
+
+
+def test_chance_of_being_ready(ready: list[float]) -> None:
+    assert [round(chance, 4) for chance in ready] == [0.0606, 0.4318, 0.8249, 0.9681, 0.9958]
+
+
+def test_counts(ready: list[float]) -> None:
+    counts = [cuttings_needed(8, chance_ready=chance, take=TAKE, confidence=0.9) for chance in ready]
+    assert counts == [217, 29, 14, 11, 11]
+
+
+def test_least_count_and_its_chance() -> None:
+    assert cuttings_needed(8, chance_ready=1.0, take=TAKE, confidence=0.9) == 11
+    assert round(float(chance_at_least(8, 11, chance_ready=1.0, take=TAKE)), 4) == 0.9528
+
+
+def test_hope() -> None:
+    rooting = units_to_stage(DaysAt(7, 14, 21), EXAMPLE_CARDINALS)
+    medians = np.array([0, 1, 1.5, 2, 3]) * rooting.median
+    assert [round(float(h), 3) for h in hope(medians, take=0.9, rooting=rooting)] == [0.900, 0.831, 0.456, 0.085, 0.001]
