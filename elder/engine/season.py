@@ -26,6 +26,7 @@ Purpose = Literal["bed", "spare", "gift", "sale", "winter"]
 CUT_DAYS = 366  # cut days weighed for one target
 TAIL_DAYS = 120  # days beyond the last of them, for what is still coming on then
 FAR_DAYS = 730  # how far ahead a date may lie
+JUST_SHUT_DAYS = 90  # how long a window that has shut is still worth a word (assumed)
 SLACK_DAYS = 7  # kept between the recommended day and the last comfortable one (assumed)
 QUANTILES = (0.1, 0.5, 0.9)
 
@@ -228,7 +229,14 @@ def _spans(want: Want, plant: Plant, climate: Climate, today: date) -> Iterator[
             yield _Span(today if want.by else day, day, None)
             day = last_safe_day(climate, plant.frost_limit_c, accepted_risk=want.accepted_risk, after=add_days(day, 1))
     elif want.purpose == "bed":
-        windows = planting_windows(plant, climate, accepted_risk=want.accepted_risk, start=today, days=FAR_DAYS)
+        # One that has only just shut is named too, so that "too late this year" can be said.
+        windows = planting_windows(
+            plant,
+            climate,
+            accepted_risk=want.accepted_risk,
+            start=add_days(today, -JUST_SHUT_DAYS),
+            days=FAR_DAYS + JUST_SHUT_DAYS,
+        )
         yield from (_Span(max(window.opens, today), window.shuts, window) for window in windows)
     else:
         yield _Span(today, add_days(today, FAR_DAYS), None)
@@ -347,7 +355,7 @@ def _run_start(standing: Ints, last: int) -> int:
 def _as_soon_as_safe(bench: _Bench, spans: list[_Span]) -> SeasonPlan | Refusal:
     missed: list[PlantingWindow] = []
     for span in spans:
-        target = bench.first_target(span)
+        target = bench.first_target(span) if span.first <= span.last else None
         plan = bench.plan(target, span.window, missed) if target else None
         if plan:
             return plan

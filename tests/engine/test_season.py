@@ -180,11 +180,11 @@ def test_patience_marks_early_days(north: Climate, tomato: Plant, sill: Place) -
 
 
 def test_recommended_falls_back_to_stretch_then_early() -> None:
-    C, S, E, X = Standing.COMFORTABLE, Standing.STRETCH, Standing.EARLY, Standing.CLOSED
+    good, more, early, shut = Standing.COMFORTABLE, Standing.STRETCH, Standing.EARLY, Standing.CLOSED
     counts = np.array([0, 14, 12, 20])
-    assert recommended_index(np.array([X, S, S, S]), counts, 7) == 2
-    assert recommended_index(np.array([E, E, X, X]), counts, 7) == 1
-    assert recommended_index(np.array([C, X, C, C]), counts, 7) == 2
+    assert recommended_index(np.array([shut, more, more, more]), counts, 7) == 2
+    assert recommended_index(np.array([early, early, shut, shut]), counts, 7) == 1
+    assert recommended_index(np.array([good, shut, good, good]), counts, 7) == 2
 
 
 def test_outside_the_curve_is_an_error(north: Climate, tomato: Plant, sill: Place) -> None:

@@ -171,7 +171,7 @@ def _batch_page(
         "ruler": ruler_scene(axis, request.today, day_words=lambda day: day_words(day, request.today)),
         "ground": ground_scene(axis, request.today, climate_of(request.garden), height=LARGE.height),
         "look": given.get("look") or LookForm(today=request.today, stages=_stages(item)),
-        "moves": [{**move, "form": given.get(move["verb"]) or move["form"]} for move in _moves(item, request)],
+        "moves": _moves(item, request, given),
         "harvest": given.get("harvest") or (HarvestForm(today=request.today) if _may_harvest(item) else None),
         "note": given.get("note") or NoteForm(today=request.today),
         "history": history,
@@ -209,8 +209,8 @@ def _may_harvest(item: BatchReckoning) -> bool:
     return bool(item.state.count("planted")) and item.state.first_harvest is None
 
 
-def _moves(item: BatchReckoning, request: GardenRequest) -> list[dict[str, Any]]:
-    """The moves a batch's state allows, each with its form."""
+def _moves(item: BatchReckoning, request: GardenRequest, given: dict[str, Form]) -> list[dict[str, Any]]:
+    """The moves a batch's state allows, each with its form; one that was refused keeps what was typed."""
     state = item.state
     there = {
         "pot-on": ("Pot on", state.count("rooted")),
@@ -225,10 +225,10 @@ def _moves(item: BatchReckoning, request: GardenRequest) -> list[dict[str, Any]]
             "name": name,
             "count": count,
             "due": f"due {days_away(soon[verb], request.today)}" if verb in soon else "",
-            "form": MoveForm(today=request.today, initial={"count": count}, prefix=verb),
+            "form": given.get(verb) or MoveForm(today=request.today, initial={"count": count}, prefix=verb),
         }
         for verb, (name, count) in there.items()
-        if count
+        if count or verb in given
     ]
 
 

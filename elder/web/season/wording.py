@@ -73,6 +73,8 @@ def _harvest_words(reckoning: Reckoning, option: CutOption) -> str:
 
 def _missed_words(plan: SeasonPlan, today: date) -> str:
     missed = plan.missed[-1]
+    if missed.shuts < today:
+        return f"the gate shut on {about(missed.shuts, today)}. The next window:"
     return f"none cut from today would be ready before the gate shuts on {about(missed.shuts, today)}. The next window:"
 
 

@@ -1,0 +1,200 @@
+"""Taking a batch, looking at it, moving it on, putting entries right."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from elder.web.batches.models import Batch, Entry
+from tests.factories import WantFactory, take
+
+
+@pytest.fixture
+def want(garden: Any) -> Any:
+    return WantFactory(garden=garden, rooting_place=garden.places.first())
+
+
+@pytest.fixture
+def batch(want: Any) -> Batch:
+    return take(want, on=date(2027, 3, 6))
+
+
+def url(name: str, batch: Batch, *more: Any) -> str:
+    return reverse(name, args=[batch.garden_id, batch.pk, *more])
+
+
+def taking(want: Any, **given: Any) -> dict[str, Any]:
+    place = want.rooting_place_id
+    start = {"on": "2027-03-18", "count": 11, "stock_plant": "Ferry Lamp 2"}
+    return {**start, "rooting_place": place, "growing_place": place, **given}
+
+
+def kinds(batch: Batch) -> list[tuple[str, int]]:
+    return [(entry.kind, entry.count) for entry in batch.entries.all()]
+
+
+def test_the_take_form_offers_what_the_plan_says(owner: Client, want: Any) -> None:
+    page = owner.get(reverse("take", args=[want.garden_id, want.pk])).content.decode()
+    assert 'value="11"' in page
+    assert "Wipe the blade between plants" in page
+
+
+def test_taking_a_batch_keeps_the_plan_it_was_made_under(owner: Client, want: Any) -> None:
+    owner.post(reverse("take", args=[want.garden_id, want.pk]), taking(want))
+    made = Batch.objects.get()
+    assert kinds(made) == [("taken", 11)]
+    assert made.stock_plant == "Ferry Lamp 2"
+    assert made.plan["target"] == "2027-05-17"
+    assert made.plan["advised_count"] == 11
+    assert len([day for day in made.plan["ready"] if day]) == 3
+
+
+@pytest.mark.parametrize(
+    ("given", "sentence"),
+    [
+        ({"on": "2027-03-21"}, "Sun 21 Mar is still to come. Today is Sat 20 Mar."),
+        ({"on": ""}, "Say on which day."),
+        ({"count": "0"}, "At least 1."),
+        ({"count": "501"}, "At most 500."),
+        ({"stock_plant": ""}, "Name the plant they were cut from"),
+    ],
+)
+def test_what_cannot_be_taken(owner: Client, want: Any, given: dict[str, str], sentence: str) -> None:
+    answer = owner.post(reverse("take", args=[want.garden_id, want.pk]), taking(want, **given))
+    assert answer.status_code == 422
+    assert sentence in answer.content.decode()
+    assert Batch.objects.count() == 0
+
+
+def test_a_look(owner: Client, batch: Batch) -> None:
+    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 4, "lost": 2, "why": "rot", "stage": "waiting"})
+    assert kinds(batch) == [("taken", 11), ("rooted", 4), ("lost", 2)]
+    page = owner.get(url("batch", batch)).content.decode()
+    assert "11 taken: 5 waiting, 4 rooted and 2 lost" in page
+
+
+def test_a_look_with_nothing_new_is_still_a_look(owner: Client, batch: Batch) -> None:
+    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 0, "lost": "", "note": "New leaves."})
+    entry = batch.entries.last()
+    assert entry is not None
+    assert (entry.kind, entry.note) == ("looked", "New leaves.")
+
+
+def test_a_look_that_does_not_add_up_writes_nothing_and_keeps_the_typing(owner: Client, batch: Batch) -> None:
+    answer = owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 12, "lost": 0, "note": "Roots all over."})
+    page = answer.content.decode()
+    assert answer.status_code == 422
+    assert "12 rooted does not add up: on Thu 18 Mar only 11 are waiting to root." in page
+    assert "Roots all over." in page
+    assert kinds(batch) == [("taken", 11)]
+
+
+def test_the_whole_way_to_the_harvest(owner: Client, batch: Batch, want: Any) -> None:
+    owner.post(url("look", batch), {"on": "2027-03-15", "rooted": 9, "lost": 0})
+    for verb, day in (("pot-on", "2027-03-15"), ("harden", "2027-03-16"), ("plant-out", "2027-03-19")):
+        answer = owner.post(url("move", batch, verb), {f"{verb}-on": day, f"{verb}-count": 9})
+        assert answer.status_code == 302
+    owner.post(url("harvest", batch), {"on": "2027-03-20"})
+    assert kinds(batch)[-4:] == [("potted", 9), ("hardening", 9), ("planted", 9), ("harvested", 0)]
+    season = owner.get(reverse("season", args=[want.garden_id])).content.decode()
+    assert "9 of 8 out" in season
+
+
+def test_moving_more_than_there_are(owner: Client, batch: Batch) -> None:
+    answer = owner.post(url("move", batch, "pot-on"), {"pot-on-on": "2027-03-18", "pot-on-count": 3})
+    assert answer.status_code == 422
+    assert "3 potted on does not add up" in answer.content.decode()
+    assert owner.post(url("move", batch, "sell")).status_code == 404
+
+
+def test_the_chance_and_the_way_out_follow_the_looks(owner: Client, batch: Batch, want: Any) -> None:
+    season = reverse("season", args=[want.garden_id])
+    assert "On course" in owner.get(season).content.decode()
+    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 2, "lost": 6, "why": "rot", "stage": "waiting"})
+    page = owner.get(season).content.decode()
+    assert "Short: cut " in page
+    detail = owner.get(reverse("want", args=[want.garden_id, want.pk])).content.decode()
+    assert "it helps until" in detail
+
+
+def test_a_note(owner: Client, batch: Batch) -> None:
+    assert owner.post(url("note", batch), {"on": "2027-03-18", "note": ""}).status_code == 422
+    owner.post(url("note", batch), {"on": "2027-03-18", "note": "Moved off the draught."})
+    assert "Moved off the draught." in owner.get(url("batch", batch)).content.decode()
+
+
+def test_putting_right_adds_and_strikes(owner: Client, batch: Batch) -> None:
+    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 8, "lost": 0})
+    wrong = batch.entries.last()
+    assert wrong is not None
+    owner.post(url("entry-correct", batch, wrong.pk), {"on": "2027-03-17", "count": 3})
+    assert kinds(batch) == [("taken", 11), ("rooted", 8), ("rooted", 3)]
+    page = owner.get(url("batch", batch)).content.decode()
+    assert "<del>8 newly rooted</del>" in page
+    assert "8 waiting and 3 rooted" in page
+    assert owner.get(url("entry-correct", batch, wrong.pk)).status_code == 302  # struck once is struck
+
+
+def test_striking_a_look(owner: Client, batch: Batch) -> None:
+    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 8, "lost": 0})
+    wrong = batch.entries.last()
+    assert wrong is not None
+    owner.post(url("entry-correct", batch, wrong.pk), {"strike": "1", "on": "2027-03-18", "count": 8})
+    assert "11 taken: 11 waiting" in owner.get(url("batch", batch)).content.decode()
+
+
+def test_what_others_rest_on_cannot_be_struck(owner: Client, batch: Batch) -> None:
+    owner.post(url("look", batch), {"on": "2027-03-17", "rooted": 3, "lost": 0})
+    rooted = batch.entries.last()
+    owner.post(url("move", batch, "pot-on"), {"pot-on-on": "2027-03-18", "pot-on-count": 3})
+    assert rooted is not None
+    answer = owner.post(url("entry-correct", batch, rooted.pk), {"strike": "1", "on": "2027-03-17", "count": 3})
+    assert answer.status_code == 422
+    assert "3 potted on does not add up" in answer.content.decode()
+
+
+def test_the_first_entry_is_put_right_not_struck(owner: Client, batch: Batch) -> None:
+    first = batch.entries.get()
+    strike = owner.post(url("entry-correct", batch, first.pk), {"strike": "1", "on": "2027-03-06", "count": 11})
+    assert strike.status_code == 422
+    owner.post(url("entry-correct", batch, first.pk), {"on": "2027-03-05", "count": 10})
+    assert "10 taken: 10 waiting" in owner.get(url("batch", batch)).content.decode()
+
+
+def test_undo_strikes_all_that_was_just_written(owner: Client, batch: Batch) -> None:
+    page = owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 4, "lost": 2}, follow=True).content.decode()
+    undo = page.split('class="said"')[1].split('action="')[1].split('"')[0]
+    owner.post(undo)
+    assert "11 taken: 11 waiting" in owner.get(url("batch", batch)).content.decode()
+    assert len(batch.entries.all()) == 5
+
+
+def test_a_history_is_only_added_to(batch: Batch) -> None:
+    entry = batch.entries.get()
+    entry.count = 12
+    with pytest.raises(TypeError):
+        entry.save()
+    with pytest.raises(TypeError):
+        Entry.objects.all().delete()
+    with pytest.raises(TypeError):
+        Entry.objects.update(count=1)
+
+
+def test_a_second_batch_serves_the_same_want(owner: Client, batch: Batch, want: Any) -> None:
+    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 2, "lost": 6, "why": "rot", "stage": "waiting"})
+    owner.post(reverse("take", args=[want.garden_id, want.pk]), taking(want, on="2027-03-20", count=9))
+    assert Batch.objects.count() == 2
+    assert Batch.objects.last().plan["target"] == batch.plan["target"]  # type: ignore[union-attr]
+    page = owner.get(reverse("want", args=[want.garden_id, want.pk])).content.decode()
+    assert "On course" in page or "Tight" in page
+
+
+def test_the_list_shows_the_living_and_those_that_are_over(owner: Client, batch: Batch) -> None:
+    page = owner.get(reverse("batches", args=[batch.garden_id])).content.decode()
+    assert "11 taken: 11 waiting" in page
+    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 0, "lost": 11, "why": "cold", "stage": "waiting"})
+    assert "Over" in owner.get(reverse("batches", args=[batch.garden_id])).content.decode()

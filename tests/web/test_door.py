@@ -1,0 +1,230 @@
+"""Accounts, sign-in, the garden's own forms, security headers, error pages, the demo."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from demo.loader import load
+from elder.engine.climate import Climate
+from elder.web.batches.models import Batch
+from elder.web.garden.access import gardens_of
+from elder.web.garden.clock import today_in
+from elder.web.garden.convert import climate_of
+from elder.web.garden.models import Garden, Household, Membership, Person, Place
+from tests.engine.conftest import T_MAX, T_MIN
+from tests.factories import PASSWORD, GardenFactory, PersonFactory, WantFactory, member
+
+
+def test_an_empty_elder_asks_for_its_first_account(db: None, client: Client) -> None:
+    assert client.get(reverse("sign-in")).url == reverse("first-account")  # type: ignore[attr-defined]
+    data = {"username": "marrow", "password1": PASSWORD, "password2": PASSWORD}
+    answer = client.post(reverse("first-account"), data)
+    assert answer.url == reverse("garden-new")  # type: ignore[attr-defined]
+    assert Membership.objects.get().role == "owner"
+    assert Client().get(reverse("first-account")).status_code == 404
+
+
+def test_a_poor_password_is_refused_with_the_name_kept(db: None, client: Client) -> None:
+    page = client.post(reverse("first-account"), {"username": "marrow", "password1": "short", "password2": "short"})
+    assert page.status_code == 422
+    assert 'value="marrow"' in page.content.decode()
+
+
+def garden_data(**given: Any) -> dict[str, Any]:
+    data: dict[str, Any] = {
+        "name": "Dune End",
+        "latitude": 52,
+        "longitude": 4,
+        "elevation_m": 2,
+        "timezone": "Europe/London",
+    }
+    data |= {f"t_min_{m}": T_MIN[m] for m in range(12)} | {f"t_max_{m}": T_MAX[m] for m in range(12)}
+    data |= {"last_frost_mean": "11 Apr", "last_frost_late": "2 May", "first_frost_mean": "16 November"}
+    return {**data, "first_frost_early": "Oct 27", "accepted_risk": "0.1", **given}
+
+
+@pytest.fixture
+def alone(db: None, client: Client) -> Client:
+    """Someone with a household and no garden yet."""
+    person: Any = PersonFactory()
+    Membership.objects.create(household=Household.objects.create(name="h"), person=person, role="owner")
+    client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
+    return client
+
+
+def test_a_new_garden_can_be_wanted_in_at_once(alone: Client) -> None:
+    assert alone.get(reverse("home")).url == reverse("garden-new")  # type: ignore[attr-defined]
+    answer = alone.post(reverse("garden-new"), garden_data())
+    garden = Garden.objects.get()
+    assert answer.url == reverse("season", args=[garden.pk])  # type: ignore[attr-defined]
+    assert (garden.last_frost_mean, garden.first_frost_early) == (100, 299)
+    assert isinstance(climate_of(garden), Climate)
+    assert alone.get(reverse("want-new", args=[garden.pk])).status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("given", "sentence"),
+    [
+        ({"last_frost_mean": "soonish"}, "Write the day like 30 Apr."),
+        ({"last_frost_late": ""}, "Give both days, or neither"),
+        ({"last_frost_late": "1 Apr"}, "This day is later in spring than the average."),
+        ({"first_frost_early": "1 Dec"}, "This day is earlier in autumn than the average."),
+        ({"t_min_6": "99"}, "no temperature of a garden"),
+        ({"t_min_6": "25"}, "The lowest lies above the highest."),
+        ({"timezone": "Atlantis/Deep"}, "Write a time zone such as"),
+        ({"latitude": "95"}, "less than or equal to 90"),
+    ],
+)
+def test_a_garden_that_cannot_be(alone: Client, given: dict[str, str], sentence: str) -> None:
+    answer = alone.post(reverse("garden-new"), garden_data(**given))
+    assert answer.status_code == 422
+    assert sentence in answer.content.decode()
+    assert 'value="Dune End"' in answer.content.decode()
+    assert Garden.objects.count() == 0
+
+
+def test_a_frost_free_garden(alone: Client) -> None:
+    none = dict.fromkeys(("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early"), "")
+    alone.post(reverse("garden-new"), garden_data(**none))
+    assert climate_of(Garden.objects.get()).frost.spring is None
+
+
+def test_temperatures_are_typed_and_shown_as_the_person_reads_them(alone: Client) -> None:
+    Person.objects.update(units="us")
+    warm = {f"t_min_{m}": 50 for m in range(12)} | {f"t_max_{m}": 68 for m in range(12)}
+    alone.post(reverse("garden-new"), garden_data(**warm))
+    garden = Garden.objects.get()
+    assert (garden.t_min[0], garden.t_max[0]) == (10.0, 20.0)
+    page = alone.get(reverse("garden-edit", args=[garden.pk])).content.decode()
+    assert 'value="68.0"' in page
+
+
+def test_places(owner: Client, garden: Any) -> None:
+    new = reverse("place-new", args=[garden.pk])
+    data = {"name": "Cold frame", "standing": "air", "lift_day_c": "5", "lift_night_c": "1.5"}
+    assert owner.post(new, data).status_code == 302
+    assert owner.post(new, data).status_code == 422  # the name is taken
+    assert owner.post(new, {"name": "Landing", "standing": "room", "day_c": "", "night_c": ""}).status_code == 422
+    frame = Place.objects.get(name="Cold frame")
+    page = owner.get(reverse("places", args=[garden.pk])).content.decode()
+    assert "Cold frame" in page
+    assert " days" in page
+    assert owner.post(reverse("place-edit", args=[garden.pk, frame.pk]), {"remove": "1"}).status_code == 302
+    sill = garden.places.get()
+    WantFactory(garden=garden, rooting_place=sill)
+    kept = owner.post(reverse("place-edit", args=[garden.pk, sill.pk]), {"remove": "1"})
+    assert "so it stays" in kept.content.decode()
+
+
+def test_letting_someone_in(owner: Client, garden: Any) -> None:
+    data = {"username": "nettle", "password1": PASSWORD, "password2": PASSWORD, "role": "helper"}
+    owner.post(reverse("person-new", args=[garden.pk]), data)
+    assert Membership.objects.get(person__username="nettle").role == "helper"
+    helper = Client()
+    helper.post(reverse("sign-in"), {"username": "nettle", "password": PASSWORD})
+    page = helper.get(reverse("season", args=[garden.pk])).content.decode()
+    assert "Want plants" not in page
+
+
+def test_habits(owner: Client) -> None:
+    owner.post(reverse("habits"), {"units": "us", "theme": "dark"})
+    assert 'data-bs-theme="dark"' in owner.get(reverse("habits")).content.decode()
+
+
+def test_six_wrong_passwords_shut_the_door(db: None, client: Client) -> None:
+    person: Any = PersonFactory()
+    for _ in range(6):
+        client.post(reverse("sign-in"), {"username": person.username, "password": "wrong"})
+    answer = client.post(reverse("sign-in"), {"username": person.username, "password": PASSWORD})
+    assert answer.status_code == 429
+    assert "Shut for a quarter of an hour" in answer.content.decode()
+
+
+def test_a_form_without_its_token_is_turned_away_kindly(garden: Any) -> None:
+    client = Client(enforce_csrf_checks=True)
+    client.force_login(member(garden), backend="django.contrib.auth.backends.ModelBackend")
+    answer = client.post(reverse("want-new", args=[garden.pk]), {}, headers={"referer": "http://elsewhere.example/"})
+    assert answer.status_code == 403
+    assert "That form had grown old" in answer.content.decode()
+    assert "elsewhere.example" not in answer.content.decode()
+
+
+def test_headers_are_strict(owner: Client, garden: Any) -> None:
+    headers = owner.get(reverse("season", args=[garden.pk])).headers
+    policy = headers["Content-Security-Policy"]
+    assert "unsafe" not in policy
+    assert "default-src 'none'" in policy
+    assert "frame-ancestors 'none'" in policy
+    assert headers["X-Content-Type-Options"] == "nosniff"
+    assert headers["Referrer-Policy"] == "same-origin"
+
+
+def test_error_pages_are_elders_own(owner: Client, garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    assert "Nothing grows here" in owner.get("/nowhere/").content.decode()
+    monkeypatch.setattr("elder.web.season.views.reckon_all", lambda *_: 1 / 0)
+    owner.raise_request_exception = False
+    answer = owner.get(reverse("season", args=[garden.pk]))
+    assert answer.status_code == 500
+    assert "Something broke" in answer.content.decode()
+
+
+def test_today_is_the_gardens_own(db: None, settings: Any) -> None:
+    garden: Any = GardenFactory(household__demo_day=date(2027, 4, 6))
+    assert today_in(garden) != date(2027, 4, 6)
+    settings.DEMO = True
+    assert today_in(garden) == date(2027, 4, 6)
+
+
+@pytest.fixture
+def demo(db: None, settings: Any) -> None:
+    settings.DEMO = True
+    load()
+
+
+def test_the_demo_is_one_press_away_on_the_loopback_only(demo: None, client: Client) -> None:
+    assert "Walk into the demo garden" in client.get(reverse("sign-in")).content.decode()
+    away = Client(REMOTE_ADDR="192.0.2.7")
+    assert "Walk into" not in away.get(reverse("sign-in")).content.decode()
+    assert away.post(reverse("demo-enter")).status_code == 404
+    assert client.post(reverse("demo-enter")).url == reverse("home")  # type: ignore[attr-defined]
+
+
+def test_no_demo_outside_the_demo(db: None, client: Client) -> None:
+    member(GardenFactory(household__demo_day=date(2027, 4, 6)))
+    assert "Walk into" not in client.get(reverse("sign-in")).content.decode()
+    assert client.post(reverse("demo-enter")).status_code == 404
+
+
+def test_the_demo_loads_once_and_afresh(demo: None) -> None:
+    assert load() is False
+    assert load(afresh=True) is True
+    assert Household.objects.count() == 1
+    assert sorted(Garden.objects.values_list("name", flat=True)) == ["Harrow Stair", "Marram Yard"]
+    assert Batch.objects.count() == 9
+
+
+def test_the_demos_clock_runs_forward_only(demo: None, client: Client) -> None:
+    client.post(reverse("demo-enter"))
+    client.post(reverse("demo-clock"), {"step": "week"})
+    assert Household.objects.get().demo_day == date(2027, 4, 13)
+    assert client.post(reverse("demo-clock"), {"step": "back"}).status_code == 404
+
+
+@pytest.mark.parametrize("months", range(0, 14, 1))
+def test_the_demo_stands_on_any_day(demo: None, client: Client, months: int) -> None:
+    client.post(reverse("demo-enter"))
+    for _ in range(months):
+        client.post(reverse("demo-clock"), {"step": "month"})
+    for garden in gardens_of(Person.objects.get(username="gardener")):
+        for name in ("season", "batches", "places", "garden"):
+            assert client.get(reverse(name, args=[garden.pk])).status_code == 200
+        for want in garden.wants.all():
+            assert client.get(reverse("want", args=[garden.pk, want.pk])).status_code == 200
+            assert client.get(reverse("take", args=[garden.pk, want.pk])).status_code == 200
+        for batch in garden.batches.all():
+            assert client.get(reverse("batch", args=[garden.pk, batch.pk])).status_code == 200

@@ -1,0 +1,114 @@
+"""Gardens are walls, and roles are doors: every address, as somebody else and as somebody less."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+import pytest
+from django.urls import URLPattern, URLResolver, get_resolver, reverse
+
+from elder.web.garden.models import Place
+from tests.factories import GardenFactory, PlaceFactory, WantFactory, take
+
+OPEN = {"sign-in", "sign-out", "first-account", "home", "habits", "demo-enter", "demo-clock", "garden-new", "favicon"}
+# What each role may not do, by address; anything not named here every member may see.
+OWNER_ONLY = {
+    "want-new", "want-edit", "want-cut", "want-away", "want-back",
+    "garden-edit", "place-new", "place-edit", "person-new",
+}  # fmt: skip
+TENDING = {"take", "look", "harvest", "note", "move", "undo", "entry-correct"}
+POST_ONLY = {"want-cut", "want-away", "want-back", "look", "harvest", "note", "move", "undo"}
+
+
+def all_names() -> dict[str, list[str]]:
+    """Every named address with the names of its parts."""
+    found: dict[str, list[str]] = {}
+
+    def walk(patterns: Any, above: list[str]) -> None:
+        for pattern in patterns:
+            parts = [*above, *pattern.pattern.converters]
+            if isinstance(pattern, URLResolver):
+                walk(pattern.url_patterns, parts)
+            elif isinstance(pattern, URLPattern) and pattern.name:
+                found[pattern.name] = parts
+
+    walk(get_resolver().url_patterns, [])
+    return found
+
+
+GARDEN_NAMES = sorted(name for name, parts in all_names().items() if "garden_id" in parts)
+
+
+@pytest.fixture
+def address(garden: Any, today: date) -> Any:
+    """The address of a name, with a want, batch, entry and place of the garden."""
+    want = WantFactory(garden=garden, rooting_place=garden.places.first())
+    batch = take(want, on=date(2027, 3, 10))
+    known = {
+        "garden_id": garden.pk,
+        "want_id": want.pk,
+        "batch_id": batch.pk,
+        "entry_id": batch.entries.get().pk,
+        "place_id": garden.places.first().pk,
+        "verb": "pot-on",
+    }
+    parts = all_names()
+    return lambda name, **other: reverse(name, kwargs={part: {**known, **other}[part] for part in parts[name]})
+
+
+def test_every_address_is_walled_or_known_to_be_open() -> None:
+    assert {name for name, parts in all_names().items() if "garden_id" not in parts} == OPEN
+    assert set(GARDEN_NAMES) >= OWNER_ONLY | TENDING | POST_ONLY
+
+
+@pytest.mark.parametrize("name", GARDEN_NAMES)
+@pytest.mark.parametrize("method", ["get", "post"])
+def test_somebody_elses_garden_is_not_there(address: Any, sign_in: Any, name: str, method: str) -> None:
+    stranger = sign_in("owner", into=GardenFactory())
+    answer = getattr(stranger, method)(address(name))
+    assert answer.status_code in ({404} if method == "get" and name not in POST_ONLY else {404, 405})
+    if name in POST_ONLY and method == "post":
+        assert answer.status_code == 404
+
+
+@pytest.mark.parametrize("name", [n for n in GARDEN_NAMES if {"want_id", "batch_id", "place_id"} & set(all_names()[n])])
+def test_a_row_cannot_be_reached_through_ones_own_garden(address: Any, sign_in: Any, name: str) -> None:
+    mine = GardenFactory()
+    client = sign_in("owner", into=mine)
+    answer = (
+        client.post(address(name, garden_id=mine.pk))
+        if name in POST_ONLY
+        else client.get(address(name, garden_id=mine.pk))
+    )
+    assert answer.status_code == 404
+
+
+@pytest.mark.parametrize("name", GARDEN_NAMES)
+def test_nobody_signed_out_gets_in(address: Any, client: Any, name: str) -> None:
+    answer = client.post(address(name)) if name in POST_ONLY else client.get(address(name))
+    assert answer.status_code == 302
+    assert answer.url.startswith(reverse("sign-in"))
+
+
+@pytest.mark.parametrize("name", GARDEN_NAMES)
+@pytest.mark.parametrize("role", ["owner", "helper", "viewer"])
+def test_roles(address: Any, sign_in: Any, name: str, role: str) -> None:
+    client = sign_in(role)
+    answer = client.post(address(name)) if name in POST_ONLY else client.get(address(name))
+    refused = (name in OWNER_ONLY and role != "owner") or (name in TENDING and role == "viewer")
+    assert (answer.status_code == 403) == refused
+    assert answer.status_code < 500
+    if refused:
+        assert b"Not for you here" in answer.content
+
+
+def test_a_place_of_another_garden_cannot_be_chosen(garden: Any, owner: Any) -> None:
+    other = PlaceFactory(garden=GardenFactory())
+    data = {"plant": "tomato", "wanted": 8, "when": "safe", "confidence": 0.9, "purpose": "bed", "stock": "usual"}
+    answer = owner.post(
+        reverse("want-new", args=[garden.pk]), {**data, "rooting_place": other.pk, "growing_place": other.pk}
+    )
+    assert answer.status_code == 422
+    assert b"Choose a place of this garden." in answer.content
+    assert Place.objects.filter(garden=garden).count() == 1

@@ -1,0 +1,75 @@
+"""How days, spans, chances and temperatures are said."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import pytest
+
+from elder.web.ui.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature
+from elder.web.ui.words import day_words, days_away, listed, odds, plural, span_words, sureness
+
+TODAY = date(2027, 4, 6)
+
+
+@pytest.mark.parametrize(
+    ("day", "said"),
+    [(date(2027, 3, 9), "Tue 9 Mar"), (date(2028, 3, 9), "Thu 9 Mar 2028"), (date(2024, 2, 29), "Thu 29 Feb 2024")],
+)
+def test_days(day: date, said: str) -> None:
+    assert day_words(day, TODAY) == said
+
+
+@pytest.mark.parametrize(
+    ("first", "last", "said"),
+    [
+        (date(2027, 5, 3), date(2027, 5, 9), "3–9 May"),
+        (date(2027, 4, 28), date(2027, 5, 9), "28 Apr – 9 May"),
+        (date(2027, 12, 30), date(2028, 1, 4), "30 Dec 2027 – 4 Jan 2028"),
+        (date(2027, 5, 3), date(2027, 5, 3), "3 May"),
+        (date(2028, 5, 3), date(2028, 5, 9), "3–9 May 2028"),
+    ],
+)
+def test_spans(first: date, last: date, said: str) -> None:
+    assert span_words(first, last, TODAY) == said
+
+
+@pytest.mark.parametrize(
+    ("chance", "said"),
+    [
+        (1.0, "all but certain"), (0.95, "about 19 in 20"), (0.9, "about 9 in 10"), (0.68, "about 7 in 10"),
+        (0.5, "an even chance"), (0.05, "about 1 in 20"), (0.001, "next to no chance"), (0.0, "next to no chance"),
+    ],
+)  # fmt: skip
+def test_chances(chance: float, said: str) -> None:
+    assert odds(chance) == said
+
+
+@pytest.mark.parametrize(
+    ("sure", "said"), [(0.9, "9 in 10"), (0.95, "19 in 20"), (0.75, "3 in 4"), (0.5, "1 in 2"), (0.93, "93 in 100")]
+)
+def test_sureness(sure: float, said: str) -> None:
+    assert sureness(sure) == said
+
+
+def test_small_words() -> None:
+    assert [plural(n, "tip", "tips") for n in (1, 2)] == ["1 tip", "2 tips"]
+    assert [listed(["a"]), listed(["a", "b"]), listed(["a", "b", "c"])] == ["a", "a and b", "a, b and c"]
+    assert [days_away(date(2027, 4, d), TODAY) for d in (5, 6, 7, 9, 1)] == [
+        "yesterday",
+        "today",
+        "tomorrow",
+        "in 3 days",
+        "5 days ago",
+    ]
+
+
+@pytest.mark.parametrize("celsius", [-40.0, 0.0, 21.5])
+def test_temperatures_survive_the_edges(celsius: float) -> None:
+    assert read_temperature(shown_temperature(celsius, "us"), "us") == pytest.approx(celsius)
+    assert read_lift(shown_lift(celsius, "us"), "us") == pytest.approx(celsius)
+    assert shown_lift(5, "us") == pytest.approx(9)
+
+
+def test_temperatures_in_words() -> None:
+    assert (temperature(-3, "metric"), temperature(20, "us")) == ("−3 °C", "68 °F")
