@@ -65,7 +65,7 @@ def test_taking_a_batch_keeps_the_plan_it_was_made_under(owner: Client, want: An
 )
 def test_what_cannot_be_taken(owner: Client, want: Any, given: dict[str, str], sentence: str) -> None:
     answer = owner.post(reverse("take", args=[want.garden_id, want.pk]), taking(want, **given))
-    assert answer.status_code == 422
+    assert answer.status_code == 200
     assert sentence in answer.content.decode()
     assert Batch.objects.count() == 0
 
@@ -87,7 +87,7 @@ def test_a_look_with_nothing_new_is_still_a_look(owner: Client, batch: Batch) ->
 def test_a_look_that_does_not_add_up_writes_nothing_and_keeps_the_typing(owner: Client, batch: Batch) -> None:
     answer = owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 12, "lost": 0, "note": "Roots all over."})
     page = answer.content.decode()
-    assert answer.status_code == 422
+    assert answer.status_code == 200
     assert "12 rooted does not add up: on Thu 18 Mar only 11 are waiting to root." in page
     assert "Roots all over." in page
     assert kinds(batch) == [("taken", 11)]
@@ -106,7 +106,7 @@ def test_the_whole_way_to_the_harvest(owner: Client, batch: Batch, want: Any) ->
 
 def test_moving_more_than_there_are(owner: Client, batch: Batch) -> None:
     answer = owner.post(url("move", batch, "pot-on"), {"pot-on-on": "2027-03-18", "pot-on-count": 3})
-    assert answer.status_code == 422
+    assert answer.status_code == 200
     assert "3 potted on does not add up" in answer.content.decode()
     assert owner.post(url("move", batch, "sell")).status_code == 404
 
@@ -122,7 +122,7 @@ def test_the_chance_and_the_way_out_follow_the_looks(owner: Client, batch: Batch
 
 
 def test_a_note(owner: Client, batch: Batch) -> None:
-    assert owner.post(url("note", batch), {"on": "2027-03-18", "note": ""}).status_code == 422
+    assert owner.post(url("note", batch), {"on": "2027-03-18", "note": ""}).status_code == 200
     owner.post(url("note", batch), {"on": "2027-03-18", "note": "Moved off the draught."})
     assert "Moved off the draught." in owner.get(url("batch", batch)).content.decode()
 
@@ -153,14 +153,14 @@ def test_what_others_rest_on_cannot_be_struck(owner: Client, batch: Batch) -> No
     owner.post(url("move", batch, "pot-on"), {"pot-on-on": "2027-03-18", "pot-on-count": 3})
     assert rooted is not None
     answer = owner.post(url("entry-correct", batch, rooted.pk), {"strike": "1", "on": "2027-03-17", "count": 3})
-    assert answer.status_code == 422
+    assert answer.status_code == 200
     assert "3 potted on does not add up" in answer.content.decode()
 
 
 def test_the_first_entry_is_put_right_not_struck(owner: Client, batch: Batch) -> None:
     first = batch.entries.get()
     strike = owner.post(url("entry-correct", batch, first.pk), {"strike": "1", "on": "2027-03-06", "count": 11})
-    assert strike.status_code == 422
+    assert strike.status_code == 200
     owner.post(url("entry-correct", batch, first.pk), {"on": "2027-03-05", "count": 10})
     assert "10 taken: 10 waiting" in owner.get(url("batch", batch)).content.decode()
 

@@ -31,7 +31,7 @@ def test_an_empty_elder_asks_for_its_first_account(db: None, client: Client) -> 
 
 def test_a_poor_password_is_refused_with_the_name_kept(db: None, client: Client) -> None:
     page = client.post(reverse("first-account"), {"username": "marrow", "password1": "short", "password2": "short"})
-    assert page.status_code == 422
+    assert page.status_code == 200
     assert 'value="marrow"' in page.content.decode()
 
 
@@ -82,7 +82,7 @@ def test_a_new_garden_can_be_wanted_in_at_once(alone: Client) -> None:
 )
 def test_a_garden_that_cannot_be(alone: Client, given: dict[str, str], sentence: str) -> None:
     answer = alone.post(reverse("garden-new"), garden_data(**given))
-    assert answer.status_code == 422
+    assert answer.status_code == 200
     assert sentence in answer.content.decode()
     assert 'value="Dune End"' in answer.content.decode()
     assert Garden.objects.count() == 0
@@ -108,8 +108,8 @@ def test_places(owner: Client, garden: Any) -> None:
     new = reverse("place-new", args=[garden.pk])
     data = {"name": "Cold frame", "standing": "air", "lift_day_c": "5", "lift_night_c": "1.5"}
     assert owner.post(new, data).status_code == 302
-    assert owner.post(new, data).status_code == 422  # the name is taken
-    assert owner.post(new, {"name": "Landing", "standing": "room", "day_c": "", "night_c": ""}).status_code == 422
+    assert owner.post(new, data).status_code == 200  # the name is taken
+    assert owner.post(new, {"name": "Landing", "standing": "room", "day_c": "", "night_c": ""}).status_code == 200
     frame = Place.objects.get(name="Cold frame")
     page = owner.get(reverse("places", args=[garden.pk])).content.decode()
     assert "Cold frame" in page

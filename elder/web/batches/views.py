@@ -119,7 +119,7 @@ def take(request: GardenRequest, want_id: int) -> HttpResponse:
         "title": plant_words(reckoning.plant.name, want.variety),
         **_take_picture(reckoning),
     }
-    return render(request, "batches/take.html", context, status=422 if request.method == "POST" else 200)
+    return render(request, "batches/take.html", context)
 
 
 def _take_picture(reckoning: Reckoning) -> dict[str, Any]:
@@ -145,9 +145,7 @@ def batch(request: GardenRequest, batch_id: int) -> HttpResponse:
     return _batch_page(request, _batch(request, batch_id))
 
 
-def _batch_page(
-    request: GardenRequest, item: BatchReckoning, forms: dict[str, Form] | None = None, status: int = 200
-) -> HttpResponse:
+def _batch_page(request: GardenRequest, item: BatchReckoning, forms: dict[str, Form] | None = None) -> HttpResponse:
     axis = batch_axis(item)
     given = forms or {}
     want = item.row.want
@@ -181,7 +179,7 @@ def _batch_page(
         "forecast": _forecast_words(item),
         "cautions": [c for c in item.plant.cautions if c.at in _stages_of_caution(item)],
     }
-    return render(request, "batches/batch.html", context, status=status)
+    return render(request, "batches/batch.html", context)
 
 
 def _forecast_words(item: BatchReckoning) -> list[tuple[str, str]]:
@@ -239,7 +237,7 @@ def look(request: GardenRequest, batch_id: int) -> HttpResponse:
     item = _batch(request, batch_id)
     form = LookForm(request.POST, today=request.today, stages=_stages(item))
     if not form.is_valid():
-        return _batch_page(request, item, {"look": form}, 422)
+        return _batch_page(request, item, {"look": form})
     fields = {"rooted": "rooted", "lost": "lost"}
     return _write(request, item, form, "look", form.entries(), fields)
 
@@ -253,7 +251,7 @@ def move(request: GardenRequest, batch_id: int, verb: str) -> HttpResponse:
     item = _batch(request, batch_id)
     form = MoveForm(request.POST, today=request.today, prefix=verb)
     if not form.is_valid():
-        return _batch_page(request, item, {verb: form}, 422)
+        return _batch_page(request, item, {verb: form})
     entry = Entry(kind=MoveForm.kinds[verb], on=form.cleaned_data["on"], count=form.cleaned_data["count"])
     return _write(request, item, form, verb, [entry], {})
 
@@ -265,7 +263,7 @@ def harvest(request: GardenRequest, batch_id: int) -> HttpResponse:
     item = _batch(request, batch_id)
     form = HarvestForm(request.POST, today=request.today)
     if not form.is_valid():
-        return _batch_page(request, item, {"harvest": form}, 422)
+        return _batch_page(request, item, {"harvest": form})
     entry = Entry(kind=Entry.Kind.HARVESTED, on=form.cleaned_data["on"])
     return _write(request, item, form, "harvest", [entry], {})
 
@@ -277,7 +275,7 @@ def note(request: GardenRequest, batch_id: int) -> HttpResponse:
     item = _batch(request, batch_id)
     form = NoteForm(request.POST, today=request.today)
     if not form.is_valid():
-        return _batch_page(request, item, {"note": form}, 422)
+        return _batch_page(request, item, {"note": form})
     entry = Entry(kind=Entry.Kind.NOTE, on=form.cleaned_data["on"], note=form.cleaned_data["note"])
     return _write(request, item, form, "note", [entry], {})
 
@@ -290,7 +288,7 @@ def _write(
     if isinstance(done, Refusal):
         name = fields.get(done.params.get("kind", ""), done.field)
         form.add_error(name if name in form.fields else None, entry_refused(done, request.today))
-        return _batch_page(request, item, {draft: form}, 422)
+        return _batch_page(request, item, {draft: form})
     undo = reverse("undo", args=[request.garden.pk, item.row.pk]) + "?entries=" + ",".join(str(e.pk) for e in new)
     said = ", ".join(entry_words(entry) for entry in new)
     saved(request, f"{draft}-{item.row.pk}", f"Written down: {said}.", undo=undo)
@@ -350,4 +348,4 @@ def correct(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRespons
         "title": title_of(item),
         "may_strike": entry.kind != Entry.Kind.TAKEN,
     }
-    return render(request, "batches/correct.html", context, status=422 if request.method == "POST" else 200)
+    return render(request, "batches/correct.html", context)

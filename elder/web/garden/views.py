@@ -87,8 +87,7 @@ def first_account(request: HttpRequest) -> HttpResponse:
         login(request, person, backend="django.contrib.auth.backends.ModelBackend")
         saved(request, "first-account", "You are in. Now the garden: where it lies and what its year is like.")
         return redirect("garden-new")
-    status = 422 if request.method == "POST" else 200
-    return render(request, "garden/first_account.html", {"form": form}, status=status)
+    return render(request, "garden/first_account.html", {"form": form})
 
 
 @require_GET
@@ -125,8 +124,7 @@ def new_garden(request: HttpRequest) -> HttpResponse:
         garden = actions.add_garden(form.save(commit=False), household)
         saved(request, "garden", "Kept, with two places to begin with. Now say what you want.")
         return redirect("season", garden.pk)
-    status = 422 if request.method == "POST" else 200
-    return render(request, "garden/garden_form.html", {"form": form, "new": True}, status=status)
+    return render(request, "garden/garden_form.html", {"form": form, "new": True})
 
 
 @require_http_methods(["GET", "POST"])
@@ -139,8 +137,7 @@ def edit_garden(request: GardenRequest) -> HttpResponse:
         form.save()
         saved(request, "garden", "Kept. Every plan is reckoned anew.")
         return redirect("garden", request.garden.pk)
-    status = 422 if request.method == "POST" else 200
-    return render(request, "garden/garden_form.html", {"form": form, "new": False}, status=status)
+    return render(request, "garden/garden_form.html", {"form": form, "new": False})
 
 
 @require_GET
@@ -217,8 +214,7 @@ def _place_form(request: GardenRequest, row: Place | None) -> HttpResponse:
         form.save()
         saved(request, "place", "Kept.")
         return redirect("places", request.garden.pk)
-    status = 422 if request.method == "POST" else 200
-    return render(request, "garden/place_form.html", {"form": form, "row": row}, status=status)
+    return render(request, "garden/place_form.html", {"form": form, "row": row})
 
 
 def _remove_place(request: GardenRequest, row: Place) -> HttpResponse:
@@ -227,7 +223,7 @@ def _remove_place(request: GardenRequest, row: Place) -> HttpResponse:
     except RestrictedError:
         form = PlaceForm(instance=row, units=request.user.units, garden=request.garden)
         said = "Wants or batches name this place, so it stays; give it another name instead."
-        return render(request, "garden/place_form.html", {"form": form, "row": row, "said": said}, status=422)
+        return render(request, "garden/place_form.html", {"form": form, "row": row, "said": said})
     saved(request, "place", "Taken away.")
     return redirect("places", request.garden.pk)
 
@@ -241,5 +237,4 @@ def new_person(request: GardenRequest) -> HttpResponse:
         actions.welcome(form.save(), request.garden.household, form.cleaned_data["role"])
         saved(request, "person", f"{form.cleaned_data['username']} may sign in now.")
         return redirect("garden", request.garden.pk)
-    status = 422 if request.method == "POST" else 200
-    return render(request, "garden/person_form.html", {"form": form}, status=status)
+    return render(request, "garden/person_form.html", {"form": form})

@@ -147,9 +147,8 @@ def _want_sheet(request: GardenRequest, row: Want | None) -> HttpResponse:
 def _sheet_page(request: GardenRequest, form: WantForm, answer: Answer | None, row: Want | None) -> HttpResponse:
     only_answer = request.headers.get("X-Alpine-Request") == "true"
     template = "season/answer.html" if only_answer else "season/want_sheet.html"
-    status = 422 if request.method == "POST" else 200
     context = {"form": form, "answer": answer, "row": row, "plants": list(handbook().values())}
-    return render(request, template, context, status=status)
+    return render(request, template, context)
 
 
 def _refuse(form: WantForm, refusal: Refusal, row: Want, request: GardenRequest) -> None:

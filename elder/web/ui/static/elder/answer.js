@@ -16,6 +16,11 @@ document.addEventListener("alpine:init", function () {
       init() {
         this.form = document.getElementById(this.$root.dataset.form);
         const self = this;
+        // A page without an answer (signed out meanwhile, say) changes nothing here; saving will tell.
+        this.$root.addEventListener("ajax:missing", function (event) {
+          event.preventDefault();
+          event.detail.target.removeAttribute("aria-busy");
+        });
         if (this.form) {
           this.form.addEventListener("input", function (event) {
             // Any change but of the day itself goes back to the recommended day.
@@ -31,18 +36,20 @@ document.addEventListener("alpine:init", function () {
         const row = document.getElementById("row-picture").dataset;
         const curve = document.getElementById("curve-picture").dataset;
         const shown = Boolean(row.day && curve.start && this.form && !this.form.hidden);
-        this.place(this.$refs.row, row, row, shown);
-        this.place(this.$refs.curve, curve, row, shown);
-        if (shown && this.form.id === "cut-form") this.form.elements.cut_on.value = row.day;
+        // While a newer day is still to be asked for, the hand is further than the answer: leave it there.
+        const day = (this.again && this.form.elements.cut_on.value) || row.day;
+        this.place(this.$refs.row, row, day, row.words, shown);
+        this.place(this.$refs.curve, curve, day, row.words, shown);
+        if (shown && !this.again && this.form.id === "cut-form") this.form.elements.cut_on.value = row.day;
       },
 
-      place(slider, axis, row, shown) {
+      place(slider, axis, day, words, shown) {
         slider.hidden = !shown;
         if (!shown) return;
         slider.max = axis.days;
         slider.dataset.start = axis.start;
-        slider.value = offset(axis.start, row.day);
-        slider.setAttribute("aria-valuetext", row.words);
+        slider.value = offset(axis.start, day);
+        slider.setAttribute("aria-valuetext", words);
       },
 
       slide(event) {
@@ -62,7 +69,8 @@ document.addEventListener("alpine:init", function () {
         } finally {
           this.busy = false;
         }
-        if (this.again) { this.again = false; this.ask(); } else this.sync();
+        this.sync();
+        if (this.again) { this.again = false; this.ask(); }
       },
     };
   });

@@ -1,0 +1,91 @@
+"""Headless Chromium over the demo garden, with every console message listened to."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page
+
+from demo.loader import load
+from elder.web.garden.models import Garden
+
+AXE = Path(__file__).parents[1] / "vendor" / "axe.min.js"
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+LAPTOP = {"width": 1280, "height": 800}
+PHONE = {"width": 390, "height": 844}
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    return {"executable_path": "/usr/bin/chromium", "args": FLAGS}
+
+
+@pytest.fixture
+def demo(live_server: Any, settings: Any) -> Any:
+    """The demo garden served, its address as text."""
+    settings.DEMO = True
+    load(afresh=True)
+    return live_server.url
+
+
+@pytest.fixture
+def harrow(demo: str) -> str:
+    """The address of Harrow Stair."""
+    return f"{demo}/g/{Garden.objects.get(name='Harrow Stair').pk}"
+
+
+class Complaints(list[str]):
+    """What the console said; a journey ends with none."""
+
+    def listen(self, page: Page) -> None:
+        page.on("console", lambda m: self.append(m.text) if m.type in ("error", "warning") else None)
+        page.on("pageerror", lambda error: self.append(str(error)))
+
+
+@pytest.fixture
+def complaints() -> Iterator[Complaints]:
+    heard = Complaints()
+    yield heard
+    assert heard == []
+
+
+def opened(browser: Browser, heard: Complaints, **options: Any) -> Page:
+    """A page of a fresh context that is listened to."""
+    context: BrowserContext = browser.new_context(locale="en-GB", **options)
+    context.set_default_timeout(10_000)
+    page = context.new_page()
+    heard.listen(page)
+    return page
+
+
+def enter(page: Page, demo: str) -> Page:
+    """Walk into the demo."""
+    page.goto(f"{demo}/sign-in/")
+    page.get_by_role("button", name="Walk into the demo garden").click()
+    page.wait_for_url("**/season/")
+    return page
+
+
+@pytest.fixture
+def laptop(browser: Browser, demo: str, complaints: Complaints) -> Iterator[Page]:
+    page = enter(opened(browser, complaints, viewport=LAPTOP), demo)
+    yield page
+    page.context.close()
+
+
+@pytest.fixture
+def phone(browser: Browser, demo: str, complaints: Complaints) -> Iterator[Page]:
+    page = enter(opened(browser, complaints, viewport=PHONE, has_touch=True, is_mobile=True), demo)
+    yield page
+    page.context.close()

@@ -1,0 +1,133 @@
+"""Every page with axe, light and dark, laptop and phone; and typing that outlives what goes wrong."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from elder.web.batches.models import Batch
+from elder.web.season.models import Want
+from tests.journeys.conftest import AXE, LAPTOP, PHONE, Complaints, enter, opened
+
+pytestmark = pytest.mark.journey
+
+RULES = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}
+
+
+def faults(page: Page) -> list[str]:
+    """What axe finds, by WCAG 2.2 A and AA."""
+    page.evaluate(AXE.read_text(encoding="utf-8"))
+    found: Any = page.evaluate(f"axe.run(document, {json.dumps(RULES)})")
+    return [
+        f"{page.url} {rule['id']}: {rule['help']} {[node['html'][:90] for node in rule['nodes'][:3]]}"
+        for rule in found["violations"]
+    ]
+
+
+def pages(harrow: str) -> list[str]:
+    batch = Batch.objects.get(variety="Tarbrand", plan__target__startswith="2027")
+    want = Want.objects.get(variety="Low Tide")
+    names = [
+        "season/",
+        "season/?rows=small",
+        "want/new/",
+        "batches/",
+        "places/",
+        "garden/",
+        "garden/edit/",
+        "place/new/",
+    ]
+    names += ["person/new/", "wants/away/", f"want/{want.pk}/", f"want/{want.pk}/take/", f"batch/{batch.pk}/"]
+    names += [
+        f"want/{Want.objects.filter(variety='Ferry Lamp').first().pk}/",
+        f"batch/{batch.pk}/entry/{batch.entries.first().pk}/",
+    ]  # type: ignore[union-attr]
+    return [f"{harrow}/{name}" for name in names]
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+@pytest.mark.parametrize("size", [LAPTOP, PHONE], ids=["laptop", "phone"])
+def test_every_page_is_reachable_by_everyone(
+    browser: Browser, demo: str, harrow: str, complaints: Complaints, scheme: str, size: dict[str, int]
+) -> None:
+    page = opened(browser, complaints, viewport=size, color_scheme=scheme)
+    page.goto(f"{demo}/sign-in/")
+    found = faults(page)
+    enter(page, demo)
+    for url in [*pages(harrow), f"{demo}/habits/", f"{demo}/garden/new/"]:
+        page.goto(url)
+        found += faults(page)
+        assert page.evaluate("document.documentElement.scrollWidth") <= size["width"], url
+    page.goto(f"{harrow}/want/new/?plant=tomato&wanted=0&when=by")
+    found += faults(page)
+    page.context.close()
+    assert found == []
+
+
+def test_error_pages_are_reachable_too(laptop: Page, harrow: str, complaints: Complaints) -> None:
+    laptop.goto(f"{harrow}/nowhere/")
+    assert faults(laptop) == []
+    assert [line for line in complaints if "404" not in line] == []
+    complaints.clear()
+
+
+def test_typing_outlives_a_signed_out_session(laptop: Page, harrow: str) -> None:
+    page = laptop
+    page.goto(f"{harrow}/want/new/")
+    page.get_by_label("Variety").fill("Ninepin")
+    page.get_by_label("How many good plants").fill("5")
+    page.context.clear_cookies(name="sessionid")
+    page.get_by_role("button", name="Keep this want").click()
+    page.wait_for_url("**/sign-in/**")
+    page.get_by_label("Username").fill("gardener")
+    page.get_by_label("Password").fill("harrow-stair-demo")
+    page.get_by_role("button", name="Sign in").click()
+    page.wait_for_url("**/want/new/")
+    expect(page.get_by_label("Variety")).to_have_value("Ninepin")
+    expect(page.get_by_label("How many good plants")).to_have_value("5")
+    page.get_by_role("button", name="Keep this want").click()
+    expect(page.get_by_role("status")).to_contain_text("Kept.")
+    page.goto(f"{harrow}/want/new/")
+    expect(page.get_by_label("Variety")).to_have_value("")  # kept, so forgotten here
+
+
+def test_typing_outlives_a_server_error(
+    laptop: Page, harrow: str, complaints: Complaints, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page = laptop
+    batch = Batch.objects.get(variety="Ninepin")
+    page.goto(f"{harrow}/batch/{batch.pk}/")
+    page.get_by_text("A note", exact=True).click()
+    note = page.locator("form[data-draft^=note] textarea")
+    note.fill("Two of them lean to the light.")
+    with monkeypatch.context() as broken:
+        broken.setattr("elder.web.batches.actions.add_entries", lambda *_, **__: 1 / 0)
+        page.locator("form[data-draft^='note'] button", has_text="Write it down").click()
+        expect(page.get_by_role("heading", level=1)).to_have_text("Something broke")
+    page.get_by_role("link", name="Back to the form").click()
+    expect(page.locator("form[data-draft^=note] textarea")).to_have_value("Two of them lean to the light.")
+    assert [line for line in complaints if "500" not in line] == []
+    complaints.clear()
+
+
+def test_signing_out_forgets_what_was_typed(laptop: Page, harrow: str) -> None:
+    page = laptop
+    page.goto(f"{harrow}/want/new/")
+    page.get_by_label("Variety").fill("Ninepin")
+    page.locator(".rail-more summary").click()
+    page.get_by_role("button", name="Sign out").click()
+    page.wait_for_url("**/sign-in/")
+    assert page.evaluate("Object.keys(sessionStorage).length") == 0
+
+
+def test_the_theme_follows_the_device_and_the_person(laptop: Page, demo: str) -> None:
+    page = laptop
+    page.emulate_media(color_scheme="dark")
+    expect(page.locator("html")).to_have_attribute("data-bs-theme", "dark")
+    page.goto(f"{demo}/habits/")
+    page.get_by_label("Light or dark").select_option("light")
+    page.get_by_role("button", name="Keep").click()
+    expect(page.locator("html")).to_have_attribute("data-bs-theme", "light")

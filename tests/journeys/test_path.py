@@ -1,0 +1,243 @@
+"""The path through Elder, from a want to the first harvest, as people walk it."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from elder.web.batches.models import Batch, Entry
+from elder.web.season.models import Want
+from tests.journeys.conftest import LAPTOP, Complaints, enter, opened
+
+pytestmark = pytest.mark.journey
+
+
+def answer(page: Page) -> Any:
+    return page.locator("#answer-words")
+
+
+def move_demo(page: Page, step: str, times: int = 1) -> None:
+    for _ in range(times):
+        page.get_by_role("button", name=f"a {step}", exact=True).click()
+        page.wait_for_load_state()
+
+
+def test_from_a_want_to_the_first_harvest(laptop: Page, harrow: str) -> None:
+    page = laptop
+    page.get_by_role("link", name="Want plants").click()
+    expect(answer(page)).to_contain_text("Cut 11 side shoots between today and 13 Apr")
+
+    # Every change is answered before anything is kept.
+    before = Want.objects.count()
+    page.get_by_label("How many good plants").fill("5")
+    expect(answer(page)).to_contain_text("Cut 7 side shoots")
+    page.locator("#id_plant").select_option(label="Basil")
+    expect(answer(page)).to_contain_text("tips between")
+    page.get_by_label("by a day").check()
+    page.locator("#id_by").fill("2027-04-20")
+    expect(answer(page)).to_contain_text("keeps the gate shut until")
+    page.get_by_label("as soon as it is safe").check()
+    page.locator("#id_plant").select_option(label="Tomato")
+    page.get_by_label("Variety").fill("Ninepin")
+    expect(answer(page)).to_contain_text("Cut 7 side shoots")
+    assert Want.objects.count() == before
+
+    # Arrow keys on the curve move the day, the row and the answer.
+    curve = page.get_by_label("Cut day, on the curve")
+    expect(page.locator("#row-picture[data-day='2027-04-06']")).to_be_visible()
+    expect(page.locator("#answer-words")).not_to_have_attribute("aria-busy", "true")
+    curve.focus()
+    for _ in range(9):
+        curve.press("ArrowRight")
+    expect(answer(page)).to_contain_text("on Thu 15 Apr.")
+    expect(curve).to_have_attribute("aria-valuetext", re.compile(r"Thu 15 Apr, cut \d+, stretch"))
+    for _ in range(9):
+        curve.press("ArrowLeft")
+    expect(answer(page)).to_contain_text("Cut 7 side shoots today.")
+
+    page.get_by_role("button", name="Keep this want").click()
+    expect(page.get_by_role("status")).to_contain_text("Kept.")
+
+    # Take the batch: a future day is refused, an earlier one is not.
+    page.get_by_role("link", name="Take the batch").click()
+    page.get_by_label("From which plant").fill("Ninepin 4")
+    page.get_by_label("Cut on").evaluate("el => el.removeAttribute('max')")
+    page.get_by_label("Cut on").fill("2027-04-09")
+    page.get_by_role("button", name="They are cut").click()
+    expect(page.get_by_text("Fri 9 Apr is still to come. Today is Tue 6 Apr.")).to_be_visible()
+    expect(page.get_by_label("From which plant")).to_have_value("Ninepin 4")
+    page.get_by_label("Cut on").fill("2027-04-05")
+    page.get_by_role("button", name="They are cut").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("7 Tomato ‘Ninepin’")
+    expect(page.get_by_text("First look in 7 days")).to_be_visible()
+    batch_url = page.url
+
+    # A look with roots and losses.
+    move_demo(page, "week", 2)
+    page.goto(batch_url)
+    page.get_by_label("Newly rooted").fill("6")
+    page.get_by_role("button", name="Write down: 6 rooted").click()
+    expect(page.get_by_text("Pot on the 6 rooted ones")).to_be_visible()
+    deed(page, "Pot on")
+    move_demo(page, "week", 3)
+    page.goto(batch_url)
+    deed(page, "Start hardening")
+    move_demo(page, "week", 2)
+    page.goto(batch_url)
+    deed(page, "Plant out")
+    page.goto(f"{harrow}/season/")
+    expect(page.get_by_text("6 of 5 out")).to_be_visible()
+    move_demo(page, "month", 2)
+    page.goto(batch_url)
+    page.get_by_role("button", name="Picked").click()
+    kinds = list(Batch.objects.latest("pk").entries.values_list("kind", "count"))
+    assert kinds == [("taken", 7), ("rooted", 6), ("potted", 6), ("hardening", 6), ("planted", 6), ("harvested", 0)]
+
+
+def deed(page: Page, name: str) -> None:
+    """Open a deed if it is shut, and do it."""
+    button = page.get_by_role("button", name=f"Done: {name.lower()}")
+    if not button.is_visible():
+        page.locator("summary", has_text=name).click()
+    button.click()
+    expect(page.get_by_role("status")).to_contain_text("Written down")
+
+
+def test_dragging_the_mark_on_the_row(laptop: Page, harrow: str) -> None:
+    page = laptop
+    page.goto(f"{harrow}/want/new/")
+    slider = page.get_by_label("Cut day, on the line")
+    box = slider.bounding_box()
+    assert box
+    start = page.locator("#row-picture .cut-planned").first.bounding_box()
+    assert start
+    middle = box["y"] + box["height"] / 2
+    page.mouse.move(start["x"] + start["width"] / 2, middle)
+    page.mouse.down()
+    page.mouse.move(start["x"] + start["width"] / 2 + 34, middle, steps=6)
+    page.mouse.up()
+    expect(answer(page)).to_contain_text(re.compile(r"Cut 1\d side shoots on (Wed|Thu|Fri|Sat) 1[4-7] Apr"))
+    moved = page.locator("#row-picture .cut-planned").first.bounding_box()
+    assert moved
+    assert moved["x"] > start["x"] + 20
+    page.get_by_role("button", name="Keep this want").click()
+    expect(answer(page)).to_contain_text("Apr.")
+    assert Want.objects.latest("pk").cut_on is not None
+
+
+def test_choosing_a_day_on_a_kept_want(laptop: Page, harrow: str) -> None:
+    page = laptop
+    page.locator("[data-row]").first.click()
+    curve = page.get_by_label("Cut day, on the curve")
+    curve.focus()
+    curve.press("ArrowRight")
+    curve.press("ArrowRight")
+    expect(answer(page)).to_contain_text("on Thu 8 Apr.")
+    page.get_by_role("button", name="Keep this day").click()
+    expect(page.get_by_role("status")).to_contain_text("The cut stands at Thu 8 Apr.")
+    page.goto(f"{harrow}/season/")
+    expect(page.locator("[data-row]").first).to_contain_text("Cut 11 on 8 Apr")
+
+
+def test_by_keyboard_alone(laptop: Page) -> None:
+    page = laptop
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("Want plants")
+    page.keyboard.press("Escape")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    expect(page.locator("[data-row]").nth(1)).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", level=1)).to_have_text("6 Tomato ‘Ninepin’")
+    page.keyboard.press("Escape")
+    page.wait_for_url("**/season/")
+    page.keyboard.press("n")
+    page.wait_for_url("**/want/new/")
+    page.locator("#id_plant").focus()
+    for _ in range(2):
+        page.keyboard.press("Tab")
+    page.keyboard.press("ArrowUp")
+    expect(answer(page)).to_contain_text("Cut 12 side shoots")
+    page.keyboard.press("Enter")
+    page.wait_for_url(re.compile(r"/want/\d+/$"))
+    page.keyboard.press("t")
+    page.wait_for_url("**/take/")
+    page.get_by_label("From which plant").focus()
+    page.keyboard.type("Ferry Lamp 3")
+    page.keyboard.press("Enter")
+    page.wait_for_url(re.compile(r"/batch/\d+/$"))
+    page.keyboard.press("b")
+    page.wait_for_url("**/batches/")
+    assert Batch.objects.latest("pk").stock_plant == "Ferry Lamp 3"
+
+
+def test_a_look_with_one_thumb(phone: Page, harrow: str) -> None:
+    page = phone
+    batch = Batch.objects.get(variety="Tarbrand", plan__target__startswith="2027")
+    page.goto(f"{harrow}/batch/{batch.pk}/")
+    assert page.evaluate("document.documentElement.scrollWidth") == 390
+    look = page.locator(".deed-look")
+    for target in (look.locator(".stepper-button").first, look.locator("[data-look-button]"), look.locator("summary")):
+        size = target.bounding_box()
+        assert size
+        assert size["height"] >= 44
+    more = look.locator(".stepper-button[data-step='1']")
+    more.nth(0).tap()
+    more.nth(0).tap()
+    more.nth(1).tap()
+    look.get_by_role("button", name="Write down: 2 rooted, 1 lost").tap()
+    expect(page.get_by_role("status")).to_contain_text("2 newly rooted, 1 lost")
+    expect(page.locator(".stages")).to_contain_text("2lost")
+    page.get_by_role("button", name="Undo").tap()
+    expect(page.get_by_role("status")).to_contain_text("Undone")
+    assert [e.kind for e in batch.entries.order_by("pk")][-2:] == ["struck", "struck"]
+
+
+def test_a_want_on_the_phone(phone: Page, harrow: str) -> None:
+    page = phone
+    page.goto(f"{harrow}/want/new/")
+    page.get_by_label("How many good plants").scroll_into_view_if_needed()
+    page.locator("#div_id_wanted .stepper-button[data-step='1']").tap()
+    expect(answer(page)).to_contain_text("Cut 12 side shoots")
+    page.get_by_label("The mother stands").scroll_into_view_if_needed()
+    expect(answer(page)).to_be_in_viewport()  # the answer stays in sight
+    assert page.evaluate("document.documentElement.scrollWidth") == 390
+
+
+def test_without_scripts(browser: Browser, demo: str, harrow: str, complaints: Complaints) -> None:
+    page = enter(opened(browser, complaints, viewport=LAPTOP, java_script_enabled=False), demo)
+    page.get_by_role("link", name="Want plants").click()
+    page.get_by_label("How many good plants").fill("3")
+    page.get_by_role("button", name="Work it out").click()
+    expect(answer(page)).to_contain_text("Cut 4 side shoots")
+    page.get_by_role("button", name="Keep this want").click()
+    page.get_by_role("link", name="Take the batch").click()
+    page.get_by_label("From which plant").fill("Ferry Lamp 2")
+    page.get_by_role("button", name="They are cut").click()
+    page.get_by_role("button", name="write the look down").click()
+    expect(page.locator(".stages")).to_contain_text("4waiting")
+    page.context.close()
+
+
+def test_putting_an_entry_right(laptop: Page, harrow: str) -> None:
+    page = laptop
+    batch = Batch.objects.get(variety="Ninepin")
+    page.goto(f"{harrow}/batch/{batch.pk}/")
+    page.get_by_role("link", name="put right").first.click()
+    page.get_by_label("The right number").fill("1")
+    page.get_by_role("button", name="Put it right").click()
+    expect(page.locator(".history del")).to_have_text("3 newly rooted")
+    expect(page.locator(".stages")).to_contain_text("5rooted")
+    assert Entry.objects.filter(batch=batch).count() == 4
+
+
+def test_two_gardens_and_the_southern_one(laptop: Page) -> None:
+    page = laptop
+    page.locator(".rail-more summary").click()
+    page.get_by_role("link", name="Marram Yard").click()
+    expect(page.locator(".room-sub").first).to_contain_text("Marram Yard")
+    expect(page.locator("[data-row]").nth(2)).to_contain_text("Grapevine")
+    expect(page.locator("[data-row]").nth(2)).to_contain_text("Jun")  # its winter
