@@ -58,7 +58,7 @@ migrations-check: setup-dev
 check: lint types migrations-check test
 
 bench: setup-dev ## times side by side in one run
-	@DJANGO_SETTINGS_MODULE=elder.config.settings.test $(PY) -m bench
+	@TEST_DATABASE=bench.sqlite3 DJANGO_SETTINGS_MODULE=elder.config.settings.test $(PY) -m bench
 
 vendor: ## copy scripts, styles and fonts out of npm's folder
 	@scripts/vendor.sh

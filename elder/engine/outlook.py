@@ -37,8 +37,7 @@ def plan_outlook(plan: SeasonPlan, day: date, *, count: int | None = None) -> Ou
     """What to expect of a cut on ``day``, of ``count`` cuttings (the plan's own count if none is given)."""
     index = plan.course.index(day)
     number = count or int(plan.counts[index]) or plan.ladder.most
-    grid = plan.course.potted_ready if plan.want.purpose == "winter" else plan.course.ready
-    ready = grid[index, index:]
+    ready = plan.course.ready[index, index:]
     at = _telling_days(ready)
     low, high = count_quantiles(number, ready[at], plan.take, HAZE)
     return Outlook(

@@ -28,13 +28,14 @@ class Course:
 
     ``rooted[c, d]`` and ``ready[c, d]``: chance of being rooted (ready to pot), and of being ready to
     plant out, by ``start`` + d when cut on ``start`` + c. Shapes (cut_days, days); read only.
-    ``ready`` counts hardening in. ``standing_on`` is the same without hardening.
+    ``ready`` counts hardening in where there is any. ``half_ready[c]``: the day index on which half are
+    ready, −1 for never.
     """
 
     start: date
     rooted: Floats
     ready: Floats
-    potted_ready: Floats
+    half_ready: NDArray[np.int64]
 
     def index(self, day: date) -> int:
         """Where ``day`` stands on the grid; may lie outside it."""
@@ -72,6 +73,8 @@ def course_of(
     start: date,
     cut_days: int,
     days: int,
+    *,
+    harden: bool = True,
 ) -> Course:
     """The course of every cut day from ``start``. Kept, since every want of one kind shares it."""
     rooted = rooted_by(
@@ -85,11 +88,10 @@ def course_of(
         units_to_stage(method.establish, plant.cardinals),
     )
     by_day = np.diff(rooted, axis=1, prepend=0.0)
-    standing_on = by_day @ established
-    ready = delayed(standing_on, method.harden_days)
-    for grid in (rooted, ready, standing_on):
+    ready = delayed(by_day @ established, method.harden_days if harden else 0)
+    for grid in (rooted, ready):
         grid.setflags(write=False)
-    return Course(start, rooted, ready, standing_on)
+    return Course(start, rooted, ready, first_day_at(ready, 0.5))
 
 
 def delayed(by_day: Floats, days: int) -> Floats:

@@ -15,6 +15,7 @@ from elder.engine.warmth import Cardinals, response
 Floats = NDArray[np.float64]
 
 Z_ONE_IN_TEN = 1.28155  # standard normal at 0.9, to the digits the handbook pairs are read with
+SATURATED_Z = 8.3  # beyond this many sigmas a double holds 0 or 1
 FAIL_MEDIAN_RATIO = 2.0  # one that will never root shows it at about twice the rooting time (assumed)
 FAIL_SIGMA = 0.5  # spread of that, log units (assumed)
 GIVE_UP_BELOW = 0.10  # hope under which the space is worth more than the cutting (assumed)
@@ -43,9 +44,12 @@ class Lognormal:
     def cdf(self, units: ArrayLike) -> Floats:
         """Share that is there after ``units``; 0 at or below none. Any shape."""
         amount = np.asarray(units, dtype=np.float64)
-        with np.errstate(divide="ignore"):
-            logs = np.log(np.maximum(amount, 0.0))
-        return np.asarray(ndtr((logs - math.log(self.median)) / self.sigma), dtype=np.float64)
+        reach = math.exp(SATURATED_Z * self.sigma)
+        # Most of a season's grid is long before or long after: only the part between is worth a logarithm.
+        share = np.asarray(amount >= self.median * reach, dtype=np.float64)
+        between = (amount > self.median / reach) & (amount < self.median * reach)
+        share[between] = ndtr((np.log(amount[between]) - math.log(self.median)) / self.sigma)
+        return share
 
 
 def units_to_stage(days: DaysAt, cardinals: Cardinals) -> Lognormal:

@@ -56,6 +56,11 @@ class Want:
         if self.wanted < 1 or not 0 < self.confidence < 1 or not 0 < self.accepted_risk < 1:
             raise ValueError("a want is for one plant or more, with a chance strictly between 0 and 1")
 
+    @property
+    def is_hardened(self) -> bool:
+        """Whether the plants are hardened off before their day; those carried through winter are not."""
+        return self.purpose != "winter"
+
 
 @dataclass(frozen=True)
 class Record:
@@ -154,7 +159,7 @@ class SeasonPlan:
         if not 0 <= index < len(self):
             raise IndexError(f"{day} was not weighed")
         standing, count = Standing(int(self.standing[index])), int(self.counts[index])
-        rooted, ready = self._dates(self.course.rooted[index]), self._dates(self._grid()[index])
+        rooted, ready = self._dates(self.course.rooted[index]), self._dates(self.course.ready[index])
         reckoned = count or self.ladder.most
         chance = chance_at_least(self.want.wanted, reckoned, chance_ready=self.chance_ready[index], take=self.take)
         return CutOption(
@@ -169,9 +174,6 @@ class SeasonPlan:
             plant_out=self.target,
             held_days=max((self.target - ready[1]).days, 0) if ready[1] else 0,
         )
-
-    def _grid(self) -> Floats:
-        return self.course.potted_ready if self.want.purpose == "winter" else self.course.ready
 
     def _closed_by(self, index: int) -> str:
         return "time" if self.wood[index] else "wood"
@@ -260,12 +262,9 @@ class _Bench:
         """The course of a year of cut days that ends no sooner than ``target``."""
         start = max(self.today, add_days(target, 1 - CUT_DAYS))
         days = CUT_DAYS + TAIL_DAYS
-        return course_of(
-            self.plant, self.method, self.climate, self.rooting_place, self.growing_place, start, CUT_DAYS, days
-        )
-
-    def grid(self, course: Course) -> Floats:
-        return course.potted_ready if self.want.purpose == "winter" else course.ready
+        places = self.rooting_place, self.growing_place
+        harden = self.want.is_hardened
+        return course_of(self.plant, self.method, self.climate, *places, start, CUT_DAYS, days, harden=harden)
 
     def wood(self, start: date) -> NDArray[np.bool_]:
         indoors = self.want.stock_indoors
@@ -277,7 +276,7 @@ class _Bench:
         """The soonest day of a span that a cut from today can make: in comfort with the slack kept, else
         in comfort, else at a stretch. ``None`` where no cut can."""
         course = self.course(span.first)
-        grid, wood = self.grid(course), self.wood(course.start)
+        grid, wood = course.ready, self.wood(course.start)
         first = course.index(max(span.first, after or span.first))
         last = min(course.index(span.last), grid.shape[1] - 1)
         slack = self.want.slack_days if course.start == self.today else 0
@@ -300,7 +299,7 @@ class _Bench:
     def plan(self, target: date, window: PlantingWindow | None, missed: list[PlantingWindow]) -> SeasonPlan | None:
         """The curve for one target; ``None`` where every day is closed."""
         course = self.course(target)
-        wood, column = self.wood(course.start), self.grid(course)[:, course.index(target)]
+        wood, column = self.wood(course.start), course.ready[:, course.index(target)]
         counts = np.where(wood, self.ladder.counts(column), 0)
         standing = self._standings(course, counts, target)
         if not standing.any():
@@ -325,8 +324,7 @@ class _Bench:
         )
 
     def _standings(self, course: Course, counts: Ints, target: date) -> Ints:
-        half_ready = first_day_at(self.grid(course), 0.5)
-        held = np.where(half_ready >= 0, course.index(target) - half_ready, 0)
+        held = np.where(course.half_ready >= 0, course.index(target) - course.half_ready, 0)
         too_long = held > self.plant.patience_days
         worth = np.where(counts == self.ladder.least, Standing.COMFORTABLE, Standing.STRETCH)
         worth = np.where(too_long, Standing.EARLY, worth)

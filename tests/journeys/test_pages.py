@@ -14,7 +14,10 @@ from tests.journeys.conftest import AXE, LAPTOP, PHONE, Complaints, enter, opene
 
 pytestmark = pytest.mark.journey
 
-RULES = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}
+RULES = {
+    "runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"],
+    "rules": {"target-size": {"enabled": True}},
+}
 
 
 def faults(page: Page) -> list[str]:

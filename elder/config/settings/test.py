@@ -1,7 +1,7 @@
 """Tests: a database in memory, plain static files, a fast password hasher."""
 
 from elder.config.settings.base import *  # noqa: F403 - a settings file extends its base
-from elder.config.settings.base import SQLITE_OPTIONS, VAR
+from elder.config.settings.base import SQLITE_OPTIONS, VAR, env
 
 SECRET_KEY = "for-tests-only"  # noqa: S105 - signs nothing that lasts
 DATABASES = {
@@ -10,7 +10,7 @@ DATABASES = {
         "NAME": VAR / "unused.sqlite3",
         "OPTIONS": SQLITE_OPTIONS,
         # A file rather than memory: journeys serve from another thread.
-        "TEST": {"NAME": VAR / "test.sqlite3"},
+        "TEST": {"NAME": VAR / env.str("TEST_DATABASE", default="test.sqlite3")},
     }
 }
 VAR.mkdir(exist_ok=True)

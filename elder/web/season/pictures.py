@@ -3,17 +3,28 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
+from functools import lru_cache
 
 from elder.drawing.axis import TimeAxis, axis_around
 from elder.drawing.cut_curve import CutCurve, cut_curve
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import CutMark, Happening, RowPicture, Sizes, soil_line, standing_runs
 from elder.engine.history import BatchState
-from elder.engine.outlook import batch_outlook, plan_outlook
+from elder.engine.outlook import Outlook, batch_outlook, plan_outlook
 from elder.engine.refusal import Refusal
+from elder.engine.underway import Standing
 from elder.web.season.reckoning import BatchReckoning, Reckoning
 from elder.web.season.wording import curve_words, headline
 from elder.web.ui.words import about
+
+# A plan and a standing are kept and told apart by identity, so their outlooks can be too.
+_plan_outlook = lru_cache(maxsize=128)(plan_outlook)
+
+
+@lru_cache(maxsize=256)
+def _batch_outlook(standings: tuple[Standing, ...], until: date) -> Outlook:
+    return batch_outlook(list(standings), until)
+
 
 KINDS = {"potted": "potted", "hardening": "hardening", "planted": "planted", "harvested": "harvested"}
 
@@ -63,7 +74,7 @@ def _plan_picture(reckoning: Reckoning) -> RowPicture:
         wanted=reckoning.row.wanted,
         words=words,
         cuts=(CutMark(option.day, option.count or plan.ladder.most, taken=False),),
-        outlook=plan_outlook(plan, option.day),
+        outlook=_plan_outlook(plan, option.day),
         gates=gates,
         target=plan.target,
         ribbon=standing_runs(plan.start, plan.standing),
@@ -77,8 +88,8 @@ def _batches_picture(reckoning: Reckoning, axis: TimeAxis) -> RowPicture:
         wanted=reckoning.row.wanted,
         words=headline(reckoning).plain,
         cuts=tuple(CutMark(batch.state.taken_on, batch.state.taken, taken=True) for batch in reckoning.batches),
-        outlook=batch_outlook(
-            [batch.standing for batch in reckoning.batches], min(axis.end, max(ready_by, reckoning.today))
+        outlook=_batch_outlook(
+            tuple(batch.standing for batch in reckoning.batches), min(axis.end, max(ready_by, reckoning.today))
         ),
         gates=tuple((window.opens, window.shuts) for window in reckoning.windows),
         target=reckoning.target,
@@ -108,7 +119,7 @@ def batch_scene(batch: BatchReckoning, wanted: int, words: str, axis: TimeAxis, 
         wanted=wanted,
         words=words,
         cuts=(CutMark(state.taken_on, state.taken, taken=True),),
-        outlook=batch_outlook([batch.standing], min(axis.end, max(batch.target, batch.today) + timedelta(days=60))),
+        outlook=_batch_outlook((batch.standing,), min(axis.end, max(batch.target, batch.today) + timedelta(days=60))),
         gates=(batch.window,) if batch.window else (),
         target=batch.target,
         roots_seen=tuple((lot.since, lot.count) for lot in state.rooted_seen),

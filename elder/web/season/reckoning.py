@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import date
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -14,6 +14,7 @@ from elder.engine.climate import Climate, doy0_range
 from elder.engine.gate import PlantingWindow, planting_windows
 from elder.engine.handbook import Method, Plant, handbook
 from elder.engine.history import BatchState, replay
+from elder.engine.history import Entry as EngineEntry
 from elder.engine.raising import course_of
 from elder.engine.refusal import Refusal
 from elder.engine.rounds import Task, due
@@ -28,6 +29,10 @@ from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden
 from elder.web.season.convert import want_of
 from elder.web.season.models import Want
+
+# Answers are pure functions of what they are asked with, so a page asked for again need not reckon again.
+_plan_want = lru_cache(maxsize=128)(plan_want)
+_windows = lru_cache(maxsize=256)(planting_windows)
 
 TIGHT = 0.15  # this far below what was asked for a want is tight; further, short (assumed)
 
@@ -89,7 +94,7 @@ class Reckoning:
     @cached_property
     def plan(self) -> SeasonPlan | Refusal:
         """The plan for cutting from today on."""
-        return plan_want(self.want, self.plant, self.method, self.climate, self.rooting, self.growing, self.today)
+        return _plan_want(self.want, self.plant, self.method, self.climate, self.rooting, self.growing, self.today)
 
     @property
     def refusal(self) -> Refusal | None:
@@ -125,7 +130,7 @@ class Reckoning:
         """Planting windows in sight, for plants that go into a bed."""
         if self.want.purpose != "bed":
             return []
-        return planting_windows(
+        return _windows(
             self.plant, self.climate, accepted_risk=self.want.accepted_risk, start=self.today, days=CUT_DAYS
         )
 
@@ -172,6 +177,7 @@ class Reckoning:
             self.today,
             CUT_DAYS,
             CUT_DAYS + TAIL_DAYS,
+            harden=self.want.is_hardened,
         )
         column = course.index(target)
         if column >= course.ready.shape[1]:
@@ -179,11 +185,10 @@ class Reckoning:
         indoors = self.want.stock_indoors
         indoors = self.plant.stock_indoors if indoors is None else indoors
         wood = wood_in_season(self.climate, self.method.wood, stock_indoors=indoors)
-        grid = course.potted_ready if self.want.purpose == "winter" else course.ready
         return top_up(
             self._pmfs(),
             self.row.wanted,
-            chance_ready=grid[:, column],
+            chance_ready=course.ready[:, column],
             can_cut=np.asarray(wood[doy0_range(self.today, CUT_DAYS)]),
             start=self.today,
             take=self.method.take,
@@ -213,22 +218,13 @@ def reckon(
 def reckon_batch(batch: Batch, garden: Garden, today: date, *, want: Want | None) -> BatchReckoning:
     """Reckon one batch from its history. A history that does not add up is a bug: entries are checked first."""
     entries = list(batch.entries.all())
-    state = replay(entries_of(entries), today=today)
-    if isinstance(state, Refusal):
-        raise ValueError(f"batch {batch.pk}: its history does not add up: {state}")
     plant = handbook()[batch.plant]
     method = plant.method(batch.method)
     kept = batch.plan.get("window")
     winter = want is not None and want.purpose == Want.Purpose.WINTER
-    standing = forecast(
-        state,
-        plant,
-        method,
-        climate_of(garden),
-        place_of(batch.rooting_place),
-        place_of(batch.growing_place),
-        today=today,
-        harden=not winter,
+    places = place_of(batch.rooting_place), place_of(batch.growing_place)
+    state, standing = _standing(
+        tuple(entries_of(entries)), plant, method, climate_of(garden), *places, today=today, harden=not winter
     )
     return BatchReckoning(
         row=batch,
@@ -242,6 +238,25 @@ def reckon_batch(batch: Batch, garden: Garden, today: date, *, want: Want | None
         window=(date.fromisoformat(kept[0]), date.fromisoformat(kept[1])) if kept else None,
         as_soon_as_safe=want is not None and want.by is None,
     )
+
+
+@lru_cache(maxsize=512)
+def _standing(
+    entries: tuple[EngineEntry, ...],
+    plant: Plant,
+    method: Method,
+    climate: Climate,
+    rooting: EnginePlace,
+    growing: EnginePlace,
+    *,
+    today: date,
+    harden: bool,
+) -> tuple[BatchState, Standing]:
+    """A history's state and its forecast."""
+    state = replay(entries, today=today)
+    if isinstance(state, Refusal):
+        raise ValueError(f"a history that was checked does not add up: {state}")
+    return state, forecast(state, plant, method, climate, rooting, growing, today=today, harden=harden)
 
 
 def reckon_all(garden: Garden, today: date) -> list[Reckoning]:
