@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 
 from django.conf import settings
@@ -13,18 +14,19 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.engine.climate import daily_normals, doy0
+from elder.engine.climate import Climate, daily_normals, doy0
 from elder.engine.gate import planting_windows
-from elder.engine.handbook import handbook
+from elder.engine.handbook import Plant, handbook
 from elder.engine.raising import course_of, first_day_at
-from elder.engine.warmth import hourly_temperatures, soil_mean
+from elder.engine.warmth import GROUND_DEPTH_M, hourly_temperatures, soil_mean
+from elder.engine.warmth import Place as EnginePlace
 from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.forms import AccountForm, GardenForm, HabitsForm, PersonForm, PlaceForm
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
 from elder.web.ui.saved import saved
-from elder.web.ui.units import temperature
+from elder.web.ui.units import shown_depth, temperature
 from elder.web.ui.words import about
 
 LOOPBACK = ("127.0.0.1", "::1")
@@ -165,31 +167,31 @@ def garden(request: GardenRequest) -> HttpResponse:
 @in_garden("see")
 def places(request: GardenRequest) -> HttpResponse:
     """Where cuttings stand, how warm it is there today, and what that is worth to each plant."""
-    climate, doy = climate_of(request.garden), doy0(request.today)
+    climate, doy, units = climate_of(request.garden), doy0(request.today), request.user.units
+    found, plants = list(request.garden.places.all()), list(handbook().values())
+    days = [[_root_days(place_of(place), climate, plant, request.today) for plant in plants] for place in found]
+    quickest = [min((row[i] for row in days if row[i] >= 0), default=-1) for i in range(len(plants))]
     rows = []
-    for place in request.garden.places.all():
+    for place, paces in zip(found, days, strict=True):
         hours = hourly_temperatures(place_of(place), climate)[doy]
-        units = request.user.units
-        rows.append(
-            {
-                "place": place,
-                "warmth": f"{temperature(float(hours.min()), units)} to {temperature(float(hours.max()), units)}",
-                "paces": [(plant.name, _root_days(place, climate, plant, request)) for plant in handbook().values()],
-            }
-        )
+        warmth = f"{temperature(float(hours.min()), units)} to {temperature(float(hours.max()), units)}"
+        marked = [(pace, pace == best >= 0) for pace, best in zip(paces, quickest, strict=True)]
+        rows.append({"place": place, "warmth": warmth, "paces": marked})
     low, high = (float(curve[doy]) for curve in daily_normals(climate.normals))
-    air = f"{temperature(low, request.user.units)} to {temperature(high, request.user.units)}"
-    ground = temperature(float(soil_mean(climate)[doy]), request.user.units)
-    names = [plant.name for plant in handbook().values()]
-    return render(request, "garden/places.html", {"rows": rows, "air": air, "ground": ground, "plants": names})
+    context = {
+        "rows": rows,
+        "air": f"{temperature(low, units)} to {temperature(high, units)}",
+        "ground": temperature(float(soil_mean(climate)[doy]), units),
+        "depth": shown_depth(GROUND_DEPTH_M, units),
+        "plants": [plant.name for plant in plants],
+    }
+    return render(request, "garden/places.html", context)
 
 
-def _root_days(place: Place, climate: Any, plant: Any, request: GardenRequest) -> str:
-    """Days until half of those struck today would be ready to pot there."""
-    engine_place = place_of(place)
-    course = course_of(plant, plant.methods[0], climate, engine_place, engine_place, request.today, 1, 240)
-    half = int(first_day_at(course.rooted[0], 0.5))
-    return f"{half} days" if half >= 0 else "not this year"
+def _root_days(place: EnginePlace, climate: Climate, plant: Plant, today: date) -> int:
+    """Days until half of those struck today would be ready to pot there; −1 for not within 240 days."""
+    course = course_of(plant, plant.methods[0], climate, place, place, today, 1, 240)
+    return int(first_day_at(course.rooted[0], 0.5))
 
 
 @require_http_methods(["GET", "POST"])

@@ -1,0 +1,94 @@
+"""Take docs/screenshots from the demo garden on its first day: `make screenshots`."""
+
+from __future__ import annotations
+
+import os
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parent.parent
+OUT = ROOT / "docs" / "screenshots"
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
+FLAGS += ["--disable-component-update", "--disable-sync"]
+LAPTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+
+
+def serve(folder: str) -> tuple[subprocess.Popen[bytes], str]:
+    """The demo, freshly laid out in a folder of its own, on a free port."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    env = os.environ | {
+        "DJANGO_SETTINGS_MODULE": "elder.config.settings.demo",
+        "DATABASE_URL": f"sqlite:///{folder}/demo.sqlite3",
+    }
+    manage = [sys.executable, str(ROOT / "manage.py")]
+    for command in (["migrate", "-v0"], ["load_demo"], ["collectstatic", "--noinput", "-v0"]):
+        subprocess.run([*manage, *command], env=env, check=True)  # noqa: S603 - our own commands
+    server = subprocess.Popen([*manage, "serve", "--port", str(port)], env=env, cwd=ROOT)  # noqa: S603
+    address = f"http://127.0.0.1:{port}"
+    for _ in range(100):
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) == 0:
+                return server, address
+        time.sleep(0.2)
+    raise RuntimeError("the demo did not come up")
+
+
+def page_of(browser: Browser, address: str, **options: object) -> Page:
+    """A page inside the demo."""
+    page = browser.new_context(locale="en-GB", **options).new_page()  # type: ignore[arg-type]
+    page.goto(f"{address}/sign-in/")
+    page.get_by_role("button", name="Walk into the demo garden").click()
+    page.wait_for_url("**/season/")
+    return page
+
+
+def shoot(page: Page, url: str, name: str) -> None:
+    """One picture of what fits the window."""
+    page.goto(url)
+    page.wait_for_timeout(500)
+    page.screenshot(path=OUT / f"{name}.png")
+
+
+def take(browser: Browser, address: str) -> None:
+    """Every picture."""
+    door = browser.new_context(viewport=LAPTOP).new_page()  # type: ignore[arg-type]
+    shoot(door, f"{address}/sign-in/", "sign-in")
+    laptop = page_of(browser, address, viewport=LAPTOP)
+    garden = laptop.url.removesuffix("/season/")
+    shoot(laptop, f"{garden}/season/", "season")
+    shoot(laptop, f"{garden}/season/?rows=small", "season-small")
+    shoot(laptop, f"{garden}/want/new/", "new-want")
+    laptop.goto(f"{garden}/batches/")
+    laptop.locator("[data-row]", has_text="Tarbrand").first.click()
+    laptop.wait_for_url("**/batch/**")
+    batch = laptop.url
+    shoot(laptop, batch, "batch")
+    shoot(laptop, f"{garden}/places/", "places")
+    dark = page_of(browser, address, viewport=LAPTOP, color_scheme="dark")
+    shoot(dark, f"{garden}/season/", "season-dark")
+    phone = page_of(browser, address, viewport=PHONE, has_touch=True, is_mobile=True)
+    shoot(phone, f"{garden}/season/", "phone-season")
+    shoot(phone, f"{garden}/want/new/", "phone-want")
+    phone.goto(batch)
+    phone.locator(".deed-look").scroll_into_view_if_needed()
+    phone.wait_for_timeout(300)
+    phone.screenshot(path=OUT / "phone-look.png")
+
+
+if __name__ == "__main__":
+    OUT.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as play:
+        server, address = serve(folder)
+        try:
+            browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            take(browser, address)
+        finally:
+            server.terminate()
