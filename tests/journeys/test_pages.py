@@ -60,7 +60,7 @@ def test_every_page_is_reachable_by_everyone(
     page.goto(f"{demo}/sign-in/")
     found = faults(page)
     enter(page, demo)
-    for url in [*pages(harrow), f"{demo}/habits/", f"{demo}/garden/new/"]:
+    for url in [*pages(harrow), f"{demo}/habits/", f"{demo}/garden/new/", f"{demo}/password/"]:
         page.goto(url)
         found += faults(page)
         assert page.evaluate("document.documentElement.scrollWidth") <= size["width"], url

@@ -9,6 +9,9 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from elder.engine.history import BatchState
+from elder.engine.refusal import Refusal
+from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry
 from tests.factories import WantFactory, take
 
@@ -171,6 +174,27 @@ def test_undo_strikes_all_that_was_just_written(owner: Client, batch: Batch) -> 
     owner.post(undo)
     assert "11 taken: 11 waiting" in owner.get(url("batch", batch)).content.decode()
     assert len(batch.entries.all()) == 5
+
+
+def test_the_same_form_sent_twice_is_written_once(owner: Client, batch: Batch, want: Any) -> None:
+    look = {"on": "2027-03-18", "rooted": 4, "lost": 2, "key": "0b3f8f2e-52a4-4e0c-9d5e-0d7f1f6f3a11"}
+    for _ in range(2):
+        assert owner.post(url("look", batch), look).status_code == 302
+    assert kinds(batch) == [("taken", 11), ("rooted", 4), ("lost", 2)]
+    cut = taking(want, key="0b3f8f2e-52a4-4e0c-9d5e-0d7f1f6f3a12")
+    for _ in range(2):
+        assert owner.post(reverse("take", args=[want.garden_id, want.pk]), cut).status_code == 302
+    assert Batch.objects.count() == 2
+
+
+def test_two_looks_cannot_count_the_same_cutting(batch: Batch, today: date) -> None:
+    stale = Batch.objects.prefetch_related("entries").get(pk=batch.pk)
+    person: Any = None
+    first = actions.add_entries(batch, [Entry(kind="rooted", on=today, count=8)], today=today, person=person)
+    second = actions.add_entries(stale, [Entry(kind="rooted", on=today, count=8)], today=today, person=person)
+    assert isinstance(first, BatchState)
+    assert isinstance(second, Refusal)
+    assert second.params["there"] == 3
 
 
 def test_a_history_is_only_added_to(batch: Batch) -> None:

@@ -131,6 +131,25 @@ def test_letting_someone_in(owner: Client, garden: Any) -> None:
     assert "Want plants" not in page
 
 
+def test_parts_change_but_somebody_always_owns(owner: Client, garden: Any) -> None:
+    helper = Membership.objects.get(household=garden.household, person=member(garden, "helper"))
+    owning = Membership.objects.get(household=garden.household, role="owner")
+    owner.post(reverse("person-part", args=[garden.pk, helper.pk]), {"role": "viewer"})
+    assert Membership.objects.get(pk=helper.pk).role == "viewer"
+    answer = owner.post(reverse("person-part", args=[garden.pk, owning.pk]), {"out": "1"}, follow=True)
+    assert "Somebody must own the household" in answer.content.decode()
+    owner.post(reverse("person-part", args=[garden.pk, helper.pk]), {"out": "1"})
+    assert list(Membership.objects.values_list("role", flat=True)) == ["owner"]
+    assert owner.post(reverse("person-part", args=[garden.pk, owning.pk]), {"role": "king"}).status_code == 404
+
+
+def test_another_password(owner: Client) -> None:
+    new = "another-long-made-up-word"
+    data = {"old_password": PASSWORD, "new_password1": new, "new_password2": new}
+    assert "The new password holds" in owner.post(reverse("password"), data, follow=True).content.decode()
+    assert Person.objects.get().check_password(new)
+
+
 def test_habits(owner: Client) -> None:
     owner.post(reverse("habits"), {"units": "us", "theme": "dark"})
     assert 'data-bs-theme="dark"' in owner.get(reverse("habits")).content.decode()

@@ -9,16 +9,27 @@ import pytest
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
 from elder.web.garden.models import Place
-from tests.factories import GardenFactory, PlaceFactory, WantFactory, take
+from tests.factories import GardenFactory, PersonFactory, PlaceFactory, WantFactory, take
 
-OPEN = {"sign-in", "sign-out", "first-account", "home", "habits", "demo-enter", "demo-clock", "garden-new", "favicon"}
+OPEN = {
+    "password",
+    "sign-in",
+    "sign-out",
+    "first-account",
+    "home",
+    "habits",
+    "demo-enter",
+    "demo-clock",
+    "garden-new",
+    "favicon",
+}
 # What each role may not do, by address; anything not named here every member may see.
 OWNER_ONLY = {
     "want-new", "want-edit", "want-cut", "want-away", "want-back",
-    "garden-edit", "place-new", "place-edit", "person-new",
+    "garden-edit", "place-new", "place-edit", "person-new", "person-part",
 }  # fmt: skip
 TENDING = {"take", "look", "harvest", "note", "move", "undo", "entry-correct"}
-POST_ONLY = {"want-cut", "want-away", "want-back", "look", "harvest", "note", "move", "undo"}
+POST_ONLY = {"person-part", "want-cut", "want-away", "want-back", "look", "harvest", "note", "move", "undo"}
 
 
 def all_names() -> dict[str, list[str]]:
@@ -52,6 +63,7 @@ def address(garden: Any, today: date) -> Any:
         "entry_id": batch.entries.get().pk,
         "place_id": garden.places.first().pk,
         "verb": "pot-on",
+        "membership_id": garden.household.memberships.create(person=PersonFactory(), role="viewer").pk,
     }
     parts = all_names()
     return lambda name, **other: reverse(name, kwargs={part: {**known, **other}[part] for part in parts[name]})
@@ -72,7 +84,9 @@ def test_somebody_elses_garden_is_not_there(address: Any, sign_in: Any, name: st
         assert answer.status_code == 404
 
 
-@pytest.mark.parametrize("name", [n for n in GARDEN_NAMES if {"want_id", "batch_id", "place_id"} & set(all_names()[n])])
+@pytest.mark.parametrize(
+    "name", [n for n in GARDEN_NAMES if {"want_id", "batch_id", "place_id", "membership_id"} & set(all_names()[n])]
+)
 def test_a_row_cannot_be_reached_through_ones_own_garden(address: Any, sign_in: Any, name: str) -> None:
     mine = GardenFactory()
     client = sign_in("owner", into=mine)

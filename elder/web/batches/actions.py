@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
+from uuid import UUID, uuid4
 
 from django.db import transaction
 
@@ -28,11 +29,16 @@ class Taken:
     stock_plant: str
     rooting_place: Place
     growing_place: Place
+    key: UUID | None = None
 
 
 @transaction.atomic
 def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, today: date) -> Batch | Refusal:
-    """Write down a batch for a want, with the plan it was made under."""
+    """Write down a batch for a want, with the plan it was made under; the same form twice makes one."""
+    sent = Entry.objects.filter(batch__garden=garden).select_related("batch")
+    again = sent.filter(key=taken.key).first() if taken.key else None
+    if again:
+        return again.batch
     batch = Batch(
         garden=garden,
         want=want,
@@ -43,7 +49,7 @@ def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, toda
         rooting_place=taken.rooting_place,
         growing_place=taken.growing_place,
     )
-    first = Entry(kind=Entry.Kind.TAKEN, on=taken.on, count=taken.count, by=person)
+    first = Entry(kind=Entry.Kind.TAKEN, on=taken.on, count=taken.count, by=person, key=taken.key or uuid4())
     refused = replay(entries_of([first]), today=today)
     if isinstance(refused, Refusal):
         return refused
@@ -100,7 +106,10 @@ def add_entries(batch: Batch, new: Sequence[Entry], *, today: date, person: Pers
     """Add entries to a history if they all add up; otherwise add none and say why."""
     # Locked until written, so that two people's looks cannot both count the same cutting.
     Batch.objects.select_for_update().get(pk=batch.pk)
-    old = list(batch.entries.all())
+    old = list(Entry.objects.filter(batch=batch))  # read again: what the page was drawn from may be stale
+    keys = {entry.key for entry in old}
+    if any(entry.key in keys for entry in new):  # the same form, sent twice
+        return replay(entries_of(old), today=today)
     for entry in new:
         entry.batch, entry.by = batch, person
     struck = {entry.pk: entry for entry in old}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from typing import Any, ClassVar
+from uuid import uuid4
 
 from django import forms
 
@@ -42,7 +43,9 @@ def count_field(label: str, *, least: int = 1, most: int = MOST_TAKEN, required:
 
 
 class Dated(forms.Form):
-    """A form whose day may lie back but not ahead."""
+    """A form whose day may lie back but not ahead. Its key tells one press from two."""
+
+    key = forms.UUIDField(widget=forms.HiddenInput, initial=uuid4, required=False)
 
     def __init__(self, *args: Any, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

@@ -284,12 +284,14 @@ def _write(
     request: GardenRequest, item: BatchReckoning, form: Form, draft: str, new: list[Entry], fields: dict[str, str]
 ) -> HttpResponse:
     """Add entries and go back to the batch; a refusal goes beside its field, with everything still typed."""
+    new[0].key = form.cleaned_data.get("key") or new[0].key
     done = actions.add_entries(item.row, new, today=request.today, person=request.user)
     if isinstance(done, Refusal):
         name = fields.get(done.params.get("kind", ""), done.field)
         form.add_error(name if name in form.fields else None, entry_refused(done, request.today))
         return _batch_page(request, item, {draft: form})
-    undo = reverse("undo", args=[request.garden.pk, item.row.pk]) + "?entries=" + ",".join(str(e.pk) for e in new)
+    ids = ",".join(str(entry.pk) for entry in new if entry.pk)
+    undo = f"{reverse('undo', args=[request.garden.pk, item.row.pk])}?entries={ids}" if ids else ""
     said = ", ".join(entry_words(entry) for entry in new)
     saved(request, f"{draft}-{item.row.pk}", f"Written down: {said}.", undo=undo)
     return redirect("batch", request.garden.pk, item.row.pk)

@@ -33,6 +33,22 @@ def welcome(person: Person, household: Household, role: str) -> Membership:
     return Membership.objects.create(household=household, person=person, role=role)
 
 
+@transaction.atomic
+def change_part(membership: Membership, role: str | None) -> bool:
+    """Give someone another role, or (None) see them out. False where nobody would own the household then."""
+    others = Membership.objects.filter(household=membership.household, role=Membership.Role.OWNER).exclude(
+        pk=membership.pk
+    )
+    if role != Membership.Role.OWNER and not others.exists():
+        return False
+    if role is None:
+        membership.delete()
+    else:
+        membership.role = role
+        membership.save(update_fields=["role"])
+    return True
+
+
 def move_clock(household: Household, days: int) -> None:
     """Move the demo's day forward. Raises ValueError for a step back or a household with no clock."""
     if household.demo_day is None or days < 1:

@@ -19,5 +19,7 @@ urlpatterns = [
     path("g/<int:garden_id>/places/", views.places, name="places"),
     path("g/<int:garden_id>/place/new/", views.new_place, name="place-new"),
     path("g/<int:garden_id>/place/<int:place_id>/", views.edit_place, name="place-edit"),
+    path("password/", views.NewPassword.as_view(), name="password"),
+    path("g/<int:garden_id>/person/<int:membership_id>/", views.change_part, name="person-part"),
     path("g/<int:garden_id>/person/new/", views.new_person, name="person-new"),
 ]

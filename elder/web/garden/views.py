@@ -6,12 +6,14 @@ from datetime import date
 from typing import Any
 
 from django.conf import settings
+from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_required
-from django.contrib.auth.views import LoginView
+from django.contrib.auth.views import LoginView, PasswordChangeView
 from django.db.models import RestrictedError
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse_lazy
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.engine.climate import Climate, daily_normals, doy0
@@ -112,6 +114,18 @@ def habits(request: HttpRequest) -> HttpResponse:
     return render(request, "garden/habits.html", {"form": form})
 
 
+class NewPassword(PasswordChangeView):
+    """Another password for oneself."""
+
+    template_name = "garden/password.html"
+    success_url = reverse_lazy("habits")
+
+    def form_valid(self, form: Any) -> Any:
+        """Say so, and go back to one's habits."""
+        saved(self.request, "password", "The new password holds from now on.")
+        return super().form_valid(form)
+
+
 @require_http_methods(["GET", "POST"])
 @login_required
 def new_garden(request: HttpRequest) -> HttpResponse:
@@ -160,7 +174,8 @@ def garden(request: GardenRequest) -> HttpResponse:
             }
         )
     people = Membership.objects.filter(household=request.garden.household).select_related("person")
-    return render(request, "garden/garden.html", {"gates": gates, "people": people})
+    context = {"gates": gates, "people": people, "roles": Membership.Role.choices}
+    return render(request, "garden/garden.html", context)
 
 
 @require_GET
@@ -228,6 +243,21 @@ def _remove_place(request: GardenRequest, row: Place) -> HttpResponse:
         return render(request, "garden/place_form.html", {"form": form, "row": row, "said": said})
     saved(request, "place", "Taken away.")
     return redirect("places", request.garden.pk)
+
+
+@require_POST
+@in_garden("keep")
+def change_part(request: GardenRequest, membership_id: int) -> HttpResponse:
+    """Another role for someone, or none."""
+    membership = get_object_or_404(Membership, pk=membership_id, household=request.garden.household)
+    role = None if "out" in request.POST else request.POST.get("role")
+    if role is not None and role not in Membership.Role.values:
+        raise Http404
+    if actions.change_part(membership, role):
+        saved(request, "part", "Kept.")
+    else:
+        messages.error(request, "Somebody must own the household: make another owner first.")
+    return redirect("home") if membership.person_id == request.user.pk else redirect("garden", request.garden.pk)
 
 
 @require_http_methods(["GET", "POST"])

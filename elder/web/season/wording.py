@@ -111,7 +111,7 @@ def row_words(reckoning: Reckoning) -> Headline:
     if said == "to-cut":
         return _row_to_cut(reckoning, out)
     if said == "done":
-        return Headline("Done", f"{reckoning.ready_now} of {reckoning.row.wanted} out")
+        return Headline(f"Done: {reckoning.ready_now} of {reckoning.row.wanted} out", "")
     if said == "on-course":
         return Headline("On course", f"{odds(reckoning.chance)} · {out}")
     more = reckoning.shortfall
