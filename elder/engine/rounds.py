@@ -21,11 +21,20 @@ class Task:
 
 
 def due(
-    state: BatchState, standing: Standing, method: Method, *, plant_out: date, set_out: bool, harvest_days: int = 0
+    state: BatchState,
+    standing: Standing,
+    method: Method,
+    *,
+    plant_out: date,
+    set_out: bool,
+    harden: bool = True,
+    harvest_days: int = 0,
 ) -> list[Task]:
     """Every task in sight for a batch, soonest first. ``plant_out`` is the day the plants are to be
-    ready; ``set_out`` whether they go into the ground then (else they stay in their pots)."""
-    tasks = [*_looks(state, standing), *_moves(state, standing, method, plant_out, set_out)]
+    ready; ``set_out`` whether they go into the ground then (else they stay in their pots); ``harden``
+    whether they are hardened off first."""
+    wait = method.harden_days if harden else 0
+    tasks = [*_looks(state, standing), *_moves(state, standing, wait, plant_out, set_out)]
     if state.count("planted") and state.first_harvest is None and harvest_days:
         first = min(lot.since for lot in state.lots["planted"])
         tasks.append(Task("harvest", first + timedelta(days=harvest_days), state.count("planted")))
@@ -42,15 +51,15 @@ def _looks(state: BatchState, standing: Standing) -> list[Task]:
     return [Task(verb, standing.next_look, waiting)] if standing.next_look else []
 
 
-def _moves(state: BatchState, standing: Standing, method: Method, plant_out: date, set_out: bool) -> list[Task]:
+def _moves(state: BatchState, standing: Standing, harden_days: int, plant_out: date, set_out: bool) -> list[Task]:
     tasks: list[Task] = []
     if state.count("rooted"):
         tasks.append(Task("pot_on", state.lots["rooted"][0].since, state.count("rooted")))
-    if state.count("potted") and standing.established_on and method.harden_days:
+    if state.count("potted") and standing.established_on and harden_days:
         # Hardened too soon they stand about on the step; too late they miss the gate.
-        begin = max(standing.established_on, plant_out - timedelta(days=method.harden_days))
+        begin = max(standing.established_on, plant_out - timedelta(days=harden_days))
         tasks.append(Task("harden", begin, state.count("potted")))
     if state.count("hardening") and set_out:
-        done = state.lots["hardening"][0].since + timedelta(days=method.harden_days)
+        done = state.lots["hardening"][0].since + timedelta(days=harden_days)
         tasks.append(Task("plant_out", max(done, plant_out), state.count("hardening")))
     return tasks

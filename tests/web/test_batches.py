@@ -73,6 +73,25 @@ def test_what_cannot_be_taken(owner: Client, want: Any, given: dict[str, str], s
     assert Batch.objects.count() == 0
 
 
+def test_what_was_really_cut_is_written_down_even_where_no_plan_stands(owner: Client, want: Any) -> None:
+    want.by = date(2027, 4, 2)  # long before the gate opens
+    want.save()
+    owner.post(reverse("take", args=[want.garden_id, want.pk]), taking(want))
+    made = Batch.objects.get()
+    assert made.plan["refused"] == "gate_not_open"
+    page = owner.get(url("batch", made)).content.decode()
+    assert "11 taken: 11 waiting" in page
+    assert "Short" in owner.get(reverse("season", args=[want.garden_id])).content.decode()
+
+
+def test_plants_for_the_winter_are_not_hardened(owner: Client, garden: Any, today: date) -> None:
+    want = WantFactory(garden=garden, rooting_place=garden.places.first(), purpose="winter", wanted=2)
+    made = take(want, on=date(2027, 3, 1), count=4)
+    owner.post(url("look", made), {"on": "2027-03-15", "rooted": 4, "lost": 0})
+    owner.post(url("move", made, "pot-on"), {"pot-on-on": "2027-03-16", "pot-on-count": 4})
+    assert "it grows on" in owner.get(url("batch", made)).content.decode()
+
+
 def test_a_look(owner: Client, batch: Batch) -> None:
     owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 4, "lost": 2, "why": "rot", "stage": "waiting"})
     assert kinds(batch) == [("taken", 11), ("rooted", 4), ("lost", 2)]

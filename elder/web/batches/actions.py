@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -18,6 +18,8 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.season.models import Want
 from elder.web.season.reckoning import Reckoning, reckon
+
+UNPLANNED_DAYS = 90  # when a batch without a plan is looked for to be ready (assumed)
 
 
 @dataclass(frozen=True)
@@ -53,17 +55,14 @@ def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, toda
     refused = replay(entries_of([first]), today=today)
     if isinstance(refused, Refusal):
         return refused
-    plan = _plan_kept(want, taken, garden, today)
-    if isinstance(plan, Refusal):
-        return plan
-    batch.plan = plan
+    batch.plan = _plan_kept(want, taken, garden, today)
     batch.save()
     first.batch = batch
     first.save()
     return batch
 
 
-def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[str, Any] | Refusal:
+def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[str, Any]:
     """The inputs and the forecast of that day, so that the record can set them beside what came."""
     earlier = list(want.batches.prefetch_related("entries").all())
     if earlier:  # the want keeps the day it was first planned for
@@ -73,7 +72,10 @@ def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[st
     row.rooting_place, row.growing_place = taken.rooting_place, taken.growing_place
     plan = _plan_seen_from(row, garden, taken.on, today)
     if isinstance(plan, Refusal):
-        return plan
+        # What was really cut is written down even where no plan stands behind it.
+        target = want.by or taken.on + timedelta(days=UNPLANNED_DAYS)
+        unplanned = {"target": target.isoformat(), "window": None, "refused": plan.code}
+        return {**unplanned, "taken_on": taken.on.isoformat(), "count": taken.count, "wanted": want.wanted}
     option = plan.option(max(taken.on, plan.start))
     window = [plan.window.opens.isoformat(), plan.window.shuts.isoformat()] if plan.window else None
     return {

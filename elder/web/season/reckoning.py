@@ -51,6 +51,7 @@ class BatchReckoning:
     target: date
     window: tuple[date, date] | None
     as_soon_as_safe: bool = False
+    is_hardened: bool = True
 
     @property
     def plant_out(self) -> date:
@@ -67,6 +68,7 @@ class BatchReckoning:
             self.method,
             plant_out=self.plant_out,
             set_out=self.window is not None,
+            harden=self.is_hardened,
             harvest_days=round((early * late) ** 0.5),
         )
 
@@ -237,6 +239,7 @@ def reckon_batch(batch: Batch, garden: Garden, today: date, *, want: Want | None
         target=date.fromisoformat(batch.plan["target"]),
         window=(date.fromisoformat(kept[0]), date.fromisoformat(kept[1])) if kept else None,
         as_soon_as_safe=want is not None and want.by is None,
+        is_hardened=not winter,
     )
 
 
