@@ -15,9 +15,10 @@ from elder.engine.climate import Climate, Normals, doy0_range
 from elder.engine.counting import count_ladder, take_nodes
 from elder.engine.frost import Frost, by_hand
 from elder.engine.handbook import handbook
+from elder.engine.plan import SeasonPlan, Standing, Want
 from elder.engine.raising import course_of
 from elder.engine.rooting import units_to_stage
-from elder.engine.season import SeasonPlan, Standing, Want, plan_want
+from elder.engine.season import plan_want
 from elder.engine.warmth import Place, units_per_day
 
 DRAWS = 10_000

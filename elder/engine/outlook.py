@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from elder.engine.climate import Floats
 from elder.engine.counting import convolve_counts, count_quantiles
-from elder.engine.season import SeasonPlan
+from elder.engine.plan import SeasonPlan
 from elder.engine.underway import Standing
 
 HAZE = (0.1, 0.9)

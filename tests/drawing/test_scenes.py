@@ -16,7 +16,8 @@ from elder.drawing.soil_line import COMPACT, LARGE, ROW, CutMark, Happening, Row
 from elder.engine.climate import Climate
 from elder.engine.handbook import Plant
 from elder.engine.outlook import plan_outlook
-from elder.engine.season import SeasonPlan, Standing, Want, plan_want
+from elder.engine.plan import SeasonPlan, Standing, Want
+from elder.engine.season import plan_want
 from elder.engine.warmth import Place
 from tests.engine.conftest import north, sill, tomato  # noqa: F401 - fixtures
 

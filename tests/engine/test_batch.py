@@ -14,11 +14,12 @@ from elder.engine.counting import Take
 from elder.engine.handbook import Plant
 from elder.engine.history import STAGES, BatchState, Entry, replay
 from elder.engine.outlook import batch_outlook
+from elder.engine.plan import Want
 from elder.engine.raising import course_of
 from elder.engine.refusal import Refusal
 from elder.engine.rooting import units_to_stage
 from elder.engine.rounds import due
-from elder.engine.season import Want, plan_want
+from elder.engine.season import plan_want
 from elder.engine.underway import Standing, chance_of, forecast, top_up
 from elder.engine.warmth import Place
 

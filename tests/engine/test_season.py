@@ -13,8 +13,9 @@ from elder.engine.climate import Climate
 from elder.engine.counting import Take
 from elder.engine.handbook import Plant, handbook
 from elder.engine.outlook import plan_outlook
+from elder.engine.plan import Purpose, Record, SeasonPlan, Standing, Want
 from elder.engine.refusal import Refusal
-from elder.engine.season import Purpose, Record, SeasonPlan, Standing, Want, plan_want, recommended_index
+from elder.engine.season import plan_want, recommended_index
 from elder.engine.warmth import Place
 
 SPRING = date(2027, 3, 1)

@@ -11,8 +11,8 @@ from uuid import UUID, uuid4
 from django.db import transaction
 
 from elder.engine.history import BatchState, replay
+from elder.engine.plan import SeasonPlan
 from elder.engine.refusal import Refusal
-from elder.engine.season import SeasonPlan
 from elder.web.batches.convert import entries_of
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person, Place

@@ -6,8 +6,8 @@ from datetime import date
 
 from django.db import transaction
 
+from elder.engine.plan import SeasonPlan
 from elder.engine.refusal import Refusal
-from elder.engine.season import SeasonPlan
 from elder.web.garden.models import Garden, Person
 from elder.web.season.models import Want
 from elder.web.season.reckoning import Reckoning, reckon

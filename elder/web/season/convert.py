@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from elder.engine.season import Want as EngineWant
+from elder.engine.plan import Want as EngineWant
 from elder.web.garden.models import Garden
 from elder.web.season.models import Want
 

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from elder.engine.climate import MONTH_STARTS, YEAR_DAYS
 from elder.engine.gate import PlantingWindow
-from elder.engine.season import CutOption, SeasonPlan
+from elder.engine.plan import CutOption, SeasonPlan
 from elder.engine.warmth import GROUND_DEPTH_M
 from elder.engine.warmth import Place as EnginePlace
 from elder.web.season.refusals import shut_words

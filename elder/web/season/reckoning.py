@@ -15,11 +15,12 @@ from elder.engine.gate import PlantingWindow, planting_windows
 from elder.engine.handbook import Method, Plant, handbook
 from elder.engine.history import BatchState, replay
 from elder.engine.history import Entry as EngineEntry
+from elder.engine.plan import CutOption, SeasonPlan
+from elder.engine.plan import Want as EngineWant
 from elder.engine.raising import course_of
 from elder.engine.refusal import Refusal
 from elder.engine.rounds import Task, due
-from elder.engine.season import CUT_DAYS, TAIL_DAYS, CutOption, SeasonPlan, plan_want
-from elder.engine.season import Want as EngineWant
+from elder.engine.season import CUT_DAYS, TAIL_DAYS, plan_want
 from elder.engine.underway import Standing, TopUp, chance_of, forecast, top_up
 from elder.engine.warmth import Place as EnginePlace
 from elder.engine.wood import wood_in_season

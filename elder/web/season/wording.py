@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING
 
+from elder.engine.plan import CutOption, SeasonPlan, Standing
 from elder.engine.rounds import Task
-from elder.engine.season import CutOption, SeasonPlan, Standing
 from elder.web.season.refusals import refusal_words
 from elder.web.ui.words import about, day_words, odds, plural, span_words
 
