@@ -42,9 +42,10 @@ def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]
     height = 34
     months = [day for day in axis.months() if axis.x(day) < 0.94]
     shapes: list[Shape] = []
-    for i, day in enumerate(months):
+    for day in months:
         with_year = day.month == 1
-        role = "month" if i % 2 == 0 else "month month-odd"
+        # Where there is little room every second month goes; January, with its year, stays.
+        role = "month" if day.month % 2 else "month month-second"
         shapes.append(Text(role, percent(axis.x(day)), "13", month_label(day, with_year=with_year), "start", "3"))
     shapes += [_tick(axis, day) for day in axis.mondays()]
     if axis.shows(today):

@@ -64,8 +64,11 @@ class Happening:
 
 @dataclass(frozen=True, eq=False)
 class RowPicture:
-    """All that one soil line shows. ``ribbon`` runs are (first day, last day, standing); ``ready_now`` is
-    how many are ready today, counted; ``gates`` are (opens, shuts) windows."""
+    """All that one soil line shows.
+
+    ``wanted`` 0 leaves its rule out. ``ribbon`` runs are (first day, last day, standing); ``gates`` are
+    (opens, shuts); ``roots_seen`` and ``losses`` are (day, how many).
+    """
 
     wanted: int
     words: str
@@ -187,6 +190,8 @@ class _Pen:
 
     def wanted(self) -> list[Shape]:
         """The thin rule of the number wanted."""
+        if not self.picture.wanted:
+            return []
         y = number(self._rise(self.picture.wanted))
         first = min([cut.day for cut in self.picture.cuts] or [self.today])
         left, right = self.axis.held(first), self._rule_end()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 from django.conf import settings
@@ -16,8 +16,12 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse_lazy
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from elder.drawing.axis import TimeAxis
+from elder.drawing.ground import ground_scene, ruler_scene
+from elder.drawing.scene import Scene
+from elder.drawing.soil_line import COMPACT, RowPicture, soil_line
 from elder.engine.climate import Climate, daily_normals, doy0
-from elder.engine.gate import planting_windows
+from elder.engine.gate import PlantingWindow, planting_windows
 from elder.engine.handbook import Plant, handbook
 from elder.engine.raising import course_of, first_day_at
 from elder.engine.warmth import GROUND_DEPTH_M, hourly_temperatures, soil_mean
@@ -161,6 +165,7 @@ def edit_garden(request: GardenRequest) -> HttpResponse:
 def garden(request: GardenRequest) -> HttpResponse:
     """The garden: its gates for each plant, and who gardens here."""
     climate, today = climate_of(request.garden), request.today
+    axis = TimeAxis(today.replace(day=1), today.replace(day=1) + timedelta(days=365))
     gates = []
     for plant in handbook().values():
         windows = planting_windows(plant, climate, accepted_risk=request.garden.accepted_risk, start=today, days=365)
@@ -171,11 +176,25 @@ def garden(request: GardenRequest) -> HttpResponse:
                 "window": window and f"{about(window.opens, today)} to {about(window.shuts, today)}",
                 "open": window is not None and window.opens <= today,
                 "always": window is not None and not window.opened_by,
+                "scene": _gate_scene(plant.name, windows, axis, today),
             }
         )
     people = Membership.objects.filter(household=request.garden.household).select_related("person")
-    context = {"gates": gates, "people": people, "roles": Membership.Role.choices}
+    context = {
+        "gates": gates,
+        "people": people,
+        "roles": Membership.Role.choices,
+        "ruler": ruler_scene(axis, today, day_words=lambda day: about(day, today)),
+        "ground": ground_scene(axis, today, climate, height=COMPACT.height),
+    }
     return render(request, "garden/garden.html", context)
+
+
+def _gate_scene(name: str, windows: list[PlantingWindow], axis: TimeAxis, today: date) -> Scene:
+    """A year of one plant's gates."""
+    gates = tuple((window.opens, window.shuts) for window in windows)
+    said = "; ".join(f"{about(opens, today)} to {about(shuts, today)}" for opens, shuts in gates)
+    return soil_line(RowPicture(0, f"{name}: planting open {said or 'never'}", gates=gates), axis, today, COMPACT)
 
 
 @require_GET
