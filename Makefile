@@ -7,19 +7,14 @@ LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 .PHONY: demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources
 
 demo: setup ## set everything up, fill the demo garden if it is empty, serve it
-	@$(DEMO) $(PY) manage.py migrate --verbosity 0
-	@$(DEMO) $(PY) manage.py load_demo
-	@$(DEMO) $(PY) manage.py collectstatic --noinput --verbosity 0
-	@exec env $(DEMO) $(PY) manage.py serve
+	@exec env $(DEMO) $(PY) manage.py serve --ready
 
 demo-reset: setup ## throw the demo garden away and fill it afresh
 	@$(DEMO) $(PY) manage.py migrate --verbosity 0
 	@$(DEMO) $(PY) manage.py load_demo --afresh
 
 run: setup ## a real, empty garden on this machine; asks for a first account
-	@$(LOCAL) $(PY) manage.py migrate --verbosity 0
-	@$(LOCAL) $(PY) manage.py collectstatic --noinput --verbosity 0
-	@exec env $(LOCAL) $(PY) manage.py serve --port 8470
+	@exec env $(LOCAL) $(PY) manage.py serve --ready --port 8470
 
 setup: .venv/.run ## the environment, in .venv
 

@@ -9,11 +9,10 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Any
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from scipy.stats import norm, t
+from scipy.special import ndtr, ndtri, stdtr, stdtrit
 
 Z_ONE_IN_TEN = 1.2816  # standard normal at 0.9; any table of the normal distribution
 FEW_YEARS = 10  # below this many years of records the tails follow Student's t (assumed)
@@ -42,7 +41,7 @@ class FrostDates:
     def by_day(self, doy: ArrayLike) -> NDArray[np.float64]:
         """Chance that the dated freeze has come by ``doy`` in a year that has one."""
         z = (np.asarray(doy, dtype=float) - self.mean_doy) / self.sd_days
-        return np.asarray(self._law.cdf(z), dtype=np.float64)
+        return np.asarray(stdtr(self._freedom, z) if self._freedom else ndtr(z), dtype=np.float64)
 
     def risk_from(self, doy: ArrayLike) -> NDArray[np.float64]:
         """Spring: the risk that frost still comes on or after ``doy``."""
@@ -69,13 +68,14 @@ class FrostDates:
         return replace(self, mean_doy=self.mean_doy + days)
 
     @property
-    def _law(self) -> Any:
-        """Normal, or Student's t with n − 1 degrees where there are few years of records."""
+    def _freedom(self) -> int:
+        """Degrees of freedom of Student's t where there are few years of records; 0 for the normal law."""
         few = self.years is not None and 2 <= self.years < FEW_YEARS
-        return t(self.years - 1) if few and self.years else norm
+        return self.years - 1 if few and self.years else 0
 
     def _quantile(self, p: float) -> float:
-        return float(self.mean_doy + self.sd_days * self._law.ppf(p))
+        z = stdtrit(self._freedom, p) if self._freedom else ndtri(p)
+        return float(self.mean_doy + self.sd_days * z)
 
 
 def by_hand(mean_doy: float, extreme_doy: float, *, share: float = 1.0) -> FrostDates:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date
 
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy import stats
 
 from elder.engine.climate import (
     MONTH_DAYS,
@@ -86,6 +88,16 @@ def test_frost_by_hand_keeps_both_dates() -> None:
 def test_few_years_have_longer_tails() -> None:
     few, many = FrostDates(100, 10, 1.0, years=5), FrostDates(100, 10, 1.0, years=40)
     assert float(few.risk_from(130)) > float(many.risk_from(130))
+
+
+@pytest.mark.parametrize("p", [0.02, 0.1, 0.5, 0.9])
+def test_freeze_dates_follow_their_laws(p: float) -> None:
+    # scipy.stats' normal and Student's t with n - 1 degrees of freedom.
+    many, few = FrostDates(100, 10), FrostDates(100, 10, 1.0, years=6)
+    assert float(many.risk_from(100 + 10 * stats.norm.isf(p))) == pytest.approx(p)
+    assert float(few.risk_from(100 + 10 * stats.t.isf(p, 5))) == pytest.approx(p)
+    assert few.safe_after(p) == math.ceil(100 + 10 * stats.t.isf(p, 5) - 1e-9)
+    assert many.safe_until(p) == math.floor(100 + 10 * stats.norm.ppf(p) + 1e-9)
 
 
 def test_share_of_frosty_years_scales_the_risk() -> None:

@@ -1,16 +1,27 @@
-"""Serve Elder on the loopback address, on a free port, until Ctrl-C."""
+"""Make ready and serve Elder on the loopback address, on a free port, until Ctrl-C."""
 
 from __future__ import annotations
 
-import os
 import socket
-import sys
 from argparse import ArgumentParser
 from typing import Any
 
+from django.conf import settings
+from django.core.management import call_command
 from django.core.management.base import BaseCommand
+from django.core.wsgi import get_wsgi_application
+from django.db import connections
+from gunicorn.app.base import BaseApplication
 
 HOST = "127.0.0.1"
+# One process keeps the engine's answers warm for everybody; threads let pages overlap.
+GUNICORN = {
+    "worker_class": "gthread",
+    "workers": 1,
+    "threads": 4,
+    "control_socket_disable": True,
+    "loglevel": "warning",
+}
 
 
 def free_port(wanted: int) -> int:
@@ -26,22 +37,42 @@ def free_port(wanted: int) -> int:
     raise OSError("no port is free on the loopback address")
 
 
+class Served(BaseApplication):  # type: ignore[misc]
+    """gunicorn in this very process: what is imported already need not be imported again."""
+
+    def __init__(self, options: dict[str, Any]) -> None:
+        self.options, self.application = options, get_wsgi_application()
+        super().__init__()
+
+    def load_config(self) -> None:
+        """gunicorn asks for its settings."""
+        for name, value in self.options.items():
+            self.cfg.set(name, value)
+
+    def load(self) -> Any:
+        """gunicorn asks for the application."""
+        return self.application
+
+
 class Command(BaseCommand):
     """``manage.py serve``."""
 
-    help = "Serve Elder on the loopback address, on a free port, until Ctrl-C."
+    help = "Make ready (--ready) and serve Elder on the loopback address, on a free port, until Ctrl-C."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
-        """The port to try first."""
+        """The port to try first, and whether to make ready."""
         parser.add_argument("--port", type=int, default=8480)
+        parser.add_argument("--ready", action="store_true", help="database, static files and demo data first")
 
     def handle(self, *args: Any, **options: Any) -> None:
-        """Print the address and become the server."""
+        """Make ready, print the address, serve."""
+        if options["ready"]:
+            call_command("migrate", verbosity=0)
+            if settings.DEMO:
+                call_command("load_demo")
+            call_command("collectstatic", interactive=False, verbosity=0)
         port = free_port(options["port"])
         self.stdout.write(f"\n  Elder is at http://{HOST}:{port}/  (Ctrl-C stops it)\n\n")
         self.stdout.flush()
-        command = [sys.executable, "-m", "gunicorn", "elder.config.wsgi", f"--bind={HOST}:{port}"]
-        # One process keeps the engine's answers warm for everybody; threads let pages overlap.
-        command += ["--worker-class=gthread", "--workers=1", "--threads=4", "--no-control-socket"]
-        command += ["--log-level=warning", "--preload"]
-        os.execv(sys.executable, command)  # noqa: S606 - our own interpreter and a fixed command
+        connections.close_all()  # a connection must not be shared with the worker
+        Served({**GUNICORN, "bind": f"{HOST}:{port}"}).run()
