@@ -72,6 +72,7 @@ def take(browser: Browser, address: str) -> None:
     batch = laptop.url
     shoot(laptop, batch, "batch")
     shoot(laptop, f"{garden}/places/", "places")
+    shoot(laptop, f"{garden}/garden/", "garden")
     dark = page_of(browser, address, viewport=LAPTOP, color_scheme="dark")
     shoot(dark, f"{garden}/season/", "season-dark")
     phone = page_of(browser, address, viewport=PHONE, has_touch=True, is_mobile=True)

@@ -48,7 +48,8 @@ def _to_cut(reckoning: Reckoning) -> Headline:
     count = plural(option.count, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
     span = plan.comfortable
     if reckoning.chosen_day is None and span and span[0] < span[1] and option.standing is Standing.COMFORTABLE:
-        first = "today" if span[0] == today else about(span[0], today)
+        same_year = today if span[0].year != span[1].year else None  # then the year is said once, at the end
+        first = "today" if span[0] == today else about(span[0], same_year)
         return Headline(f"Cut {count} between {first} and {about(span[1], today)}.", rest)
     when = "today" if option.day == today else f"on {day_words(option.day, today)}"
     return Headline(f"Cut {count} {when}.", rest)

@@ -17,8 +17,8 @@ def day_words(day: date, today: date | None = None, *, weekday: bool = True) -> 
     return said if today is None or day.year == today.year else f"{said} {day.year}"
 
 
-def about(day: date, today: date) -> str:
-    """A day further off, without its weekday: "9 Mar"."""
+def about(day: date, today: date | None) -> str:
+    """A day further off, without its weekday: "9 Mar"; its year where that is not this year's."""
     return day_words(day, today, weekday=False)
 
 

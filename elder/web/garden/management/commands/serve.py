@@ -37,7 +37,7 @@ def free_port(wanted: int) -> int:
     raise OSError("no port is free on the loopback address")
 
 
-class Served(BaseApplication):  # type: ignore[misc]
+class Served(BaseApplication):
     """gunicorn in this very process: what is imported already need not be imported again."""
 
     def __init__(self, options: dict[str, Any]) -> None:
