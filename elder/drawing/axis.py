@@ -53,9 +53,12 @@ class TimeAxis:
             day += timedelta(days=7)
 
 
-def month_label(day: date, *, with_year: bool) -> str:
-    """A month's short name, with its year where that matters."""
-    return f"{MONTH_NAMES[day.month - 1]} {day.year}" if with_year else MONTH_NAMES[day.month - 1]
+def month_label(day: date, *, with_year: bool, crowded: bool = False) -> str:
+    """A month's short name, with its year where that matters; the year short where months crowd."""
+    name = MONTH_NAMES[day.month - 1]
+    if not with_year:
+        return name
+    return f"{name} ’{day.year % 100:02}" if crowded else f"{name} {day.year}"
 
 
 def week_label(day: date) -> str:

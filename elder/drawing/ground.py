@@ -15,6 +15,9 @@ from elder.engine.gate import frost_risk
 WASH_STEPS = (0.02, 0.06, 0.10, 0.18, 0.27, 0.36, 0.46, 0.56, 0.66, 0.76, 0.86)  # risk of each further layer
 
 
+CROWDED_DAYS = 330  # from here on an axis has little room between months
+
+
 def ground_scene(axis: TimeAxis, today: date, climate: Climate, *, height: int) -> Scene:
     """Behind a row: layered cold, a line a month, today's post."""
     risk = frost_risk(climate, climate.frost.threshold_c)[doy0_range(axis.start, axis.days + 1)]
@@ -46,7 +49,16 @@ def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]
         with_year = day.month == 1
         # Where there is little room every second month goes; January, with its year, stays.
         role = "month" if day.month % 2 else "month month-second"
-        shapes.append(Text(role, percent(axis.x(day)), "13", month_label(day, with_year=with_year), "start", "3"))
+        shapes.append(
+            Text(
+                role,
+                percent(axis.x(day)),
+                "13",
+                month_label(day, with_year=with_year, crowded=axis.days > CROWDED_DAYS),
+                "start",
+                "3",
+            )
+        )
     shapes += [_tick(axis, day) for day in axis.mondays()]
     if axis.shows(today):
         anchor = "end" if axis.x(today) > 0.85 else "start"

@@ -157,6 +157,11 @@ def test_the_year_stands_where_it_turns() -> None:
     assert "Jan 2028" in [shape.words for shape in scene.signs if isinstance(shape, Text)]
 
 
+def test_the_year_is_short_where_months_crowd() -> None:
+    scene = ruler_scene(TimeAxis(date(2027, 4, 1), date(2028, 4, 1)), date(2027, 4, 6), day_words=str)
+    assert "Jan ’28" in [shape.words for shape in scene.signs if isinstance(shape, Text)]
+
+
 def test_axis_holds_today_and_what_is_coming() -> None:
     axis = axis_around(TODAY, [date(2027, 2, 20), date(2027, 12, 24)])
     assert axis.start == date(2027, 2, 1)

@@ -126,6 +126,13 @@ def test_signing_out_forgets_what_was_typed(laptop: Page, harrow: str) -> None:
     assert page.evaluate("Object.keys(sessionStorage).length") == 0
 
 
+def test_a_new_garden_starts_in_the_devices_time_zone(browser: Browser, demo: str, complaints: Complaints) -> None:
+    page = enter(opened(browser, complaints, viewport=LAPTOP, timezone_id="Europe/Lisbon"), demo)
+    page.goto(f"{demo}/garden/new/")
+    expect(page.get_by_label("Time zone")).to_have_value("Europe/Lisbon")
+    page.context.close()
+
+
 def test_the_theme_follows_the_device_and_the_person(laptop: Page, demo: str) -> None:
     page = laptop
     page.emulate_media(color_scheme="dark")
