@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date, timedelta
+from datetime import date
 
 import numpy as np
 
@@ -79,8 +79,3 @@ def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]
 def _tick(axis: TimeAxis, day: date) -> Line:
     x = percent(axis.x(day))
     return Line("week", x, number(30), x, "34")
-
-
-def span_days(first: date, last: date) -> list[date]:
-    """Every day from ``first`` to ``last``."""
-    return [first + timedelta(days=i) for i in range((last - first).days + 1)]

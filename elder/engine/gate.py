@@ -103,7 +103,6 @@ class PlantingYear:
 
     allows: dict[str, Bools]
     spring_position: int | None
-    autumn_position: int | None
 
     @property
     def open(self) -> Bools:
@@ -130,7 +129,7 @@ def planting_year(plant: Plant, climate: Climate, accepted_risk: float) -> Plant
         allows["heat"] = daily_normals(climate.normals)[1] <= plant.heat_limit_c
     if plant.crops_before_frost and end is not None:
         allows["crop"] = position + harvest_median_days(plant) <= end
-    return PlantingYear(allows, begin, end)
+    return PlantingYear(allows, begin)
 
 
 def harvest_median_days(plant: Plant) -> int:

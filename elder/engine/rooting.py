@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from scipy.optimize import brentq
 from scipy.special import ndtr
 
 from elder.engine.warmth import Cardinals, response
@@ -75,17 +74,3 @@ def hope(units: ArrayLike, *, take: ArrayLike, rooting: Lognormal) -> Floats:
     wont = (1 - np.asarray(take)) * (1 - fail_time(rooting).cdf(units))
     total = will + wont
     return np.asarray(np.divide(will, total, out=np.zeros_like(total), where=total > 0))
-
-
-def give_up_units(*, take: float, rooting: Lognormal) -> float:
-    """Units after which hope falls below one in ten. Hope only falls with time here, so it is one point."""
-    if take >= 1.0:
-        return math.inf
-
-    def above(units: float) -> float:
-        return float(hope(units, take=take, rooting=rooting)) - GIVE_UP_BELOW
-
-    if above(1e-9) <= 0:
-        return 0.0
-    # The upper end lies where both survivors are still above rounding; hope there is nil.
-    return float(brentq(above, 1e-9, rooting.median * math.exp(5 * rooting.sigma)))

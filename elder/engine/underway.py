@@ -46,7 +46,6 @@ class Standing:
     pmf: Floats
     hope: float
     give_up_on: date | None
-    first_look: date | None
     next_look: date | None
     established_on: date | None
 
@@ -62,10 +61,6 @@ class Standing:
     def expected(self) -> Floats:
         """Expected number ready by each day."""
         return np.asarray(self.pmf @ np.arange(self.pmf.shape[1]))
-
-    def quantile(self, level: float) -> NDArray[np.int64]:
-        """That quantile of the number ready, by day."""
-        return np.asarray((np.cumsum(self.pmf, axis=1) < level - 1e-12).sum(axis=1), dtype=np.int64)
 
 
 def forecast(
@@ -109,7 +104,6 @@ def forecast(
         pmf=pmf,
         hope=mean_hope,
         give_up_on=_give_up(state, take or method.take, units, seen, rooting) if waiting else None,
-        first_look=_day_at(rooted_by, 0.10, start),
         next_look=_next_look(rooted_by, state, start),
         established_on=potting.established_on(state),
     )

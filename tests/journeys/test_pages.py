@@ -10,6 +10,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from elder.web.batches.models import Batch
 from elder.web.season.models import Want
+from tests.factories import PersonFactory
 from tests.journeys.conftest import AXE, LAPTOP, PHONE, Complaints, enter, opened
 
 pytestmark = pytest.mark.journey
@@ -77,6 +78,41 @@ def test_error_pages_are_reachable_too(laptop: Page, harrow: str, complaints: Co
     complaints.clear()
 
 
+def test_the_doors_other_pages_are_reachable(browser: Browser, live_server: Any, complaints: Complaints) -> None:
+    page = opened(browser, complaints, viewport=PHONE)
+    page.goto(live_server.url)
+    expect(page.get_by_role("heading", level=1)).to_have_text("The first account")
+    assert faults(page) == []
+    person: Any = PersonFactory()
+    for _ in range(6):
+        page.goto(f"{live_server.url}/sign-in/")
+        page.get_by_label("Username").fill(person.username)
+        page.get_by_label("Password").fill("wrong")
+        page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Shut for a quarter of an hour")
+    assert faults(page) == []
+    assert [line for line in complaints if "429" not in line] == []
+    complaints.clear()
+    page.context.close()
+
+
+def test_who_only_looks_on_is_told_so(browser: Browser, demo: str, harrow: str, complaints: Complaints) -> None:
+    page = opened(browser, complaints, viewport=LAPTOP)
+    page.goto(f"{demo}/sign-in/")
+    page.get_by_label("Username").fill("lodger")
+    page.get_by_label("Password").fill("harrow-stair-demo")
+    page.get_by_role("button", name="Sign in").click()
+    page.wait_for_url("**/season/")
+    expect(page.get_by_role("link", name="Want plants")).to_have_count(0)
+    assert faults(page) == []
+    page.goto(f"{harrow}/want/new/")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Not for you here")
+    assert faults(page) == []
+    assert [line for line in complaints if "403" not in line] == []
+    complaints.clear()
+    page.context.close()
+
+
 def test_typing_outlives_a_signed_out_session(laptop: Page, harrow: str) -> None:
     page = laptop
     page.goto(f"{harrow}/want/new/")
@@ -110,6 +146,7 @@ def test_typing_outlives_a_server_error(
         broken.setattr("elder.web.batches.actions.add_entries", lambda *_, **__: 1 / 0)
         page.locator("form[data-draft^='note'] button", has_text="Write it down").click()
         expect(page.get_by_role("heading", level=1)).to_have_text("Something broke")
+        assert faults(page) == []
     page.get_by_role("link", name="Back to the form").click()
     expect(page.locator("form[data-draft^=note] textarea")).to_have_value("Two of them lean to the light.")
     assert [line for line in complaints if "500" not in line] == []

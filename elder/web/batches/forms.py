@@ -84,7 +84,15 @@ class TakeForm(Dated):
             place.error_messages["invalid_choice"] = "Choose a place of this garden."
 
 
-class LookForm(Dated):
+class BenchForm(Dated):
+    """A form that comes to entries in a batch's history."""
+
+    def entries(self) -> list[Entry]:
+        """The entries it comes to. Only for a form that is valid."""
+        raise NotImplementedError
+
+
+class LookForm(BenchForm):
     """A look: how many newly rooted, how many lost and why, and anything to remember."""
 
     on = day_field("Looked on")
@@ -117,7 +125,7 @@ class LookForm(Dated):
         return made
 
 
-class MoveForm(Dated):
+class MoveForm(BenchForm):
     """Some that go on to the next stage."""
 
     on = day_field("On")
@@ -130,14 +138,23 @@ class MoveForm(Dated):
         "give": Entry.Kind.GIVEN,
     }
 
+    def entries(self) -> list[Entry]:
+        """One move. The form's prefix is its verb."""
+        data = self.cleaned_data
+        return [Entry(kind=self.kinds[str(self.prefix)], on=data["on"], count=data["count"])]
 
-class HarvestForm(Dated):
+
+class HarvestForm(BenchForm):
     """The first harvest."""
 
     on = day_field("First harvest on")
 
+    def entries(self) -> list[Entry]:
+        """The harvest."""
+        return [Entry(kind=Entry.Kind.HARVESTED, on=self.cleaned_data["on"])]
 
-class NoteForm(Dated):
+
+class NoteForm(BenchForm):
     """Something to remember that changes nothing."""
 
     on = day_field("On")
@@ -147,6 +164,10 @@ class NoteForm(Dated):
         widget=forms.Textarea(attrs={"rows": 3}),
         error_messages={"required": "Write the note first."},
     )
+
+    def entries(self) -> list[Entry]:
+        """The note."""
+        return [Entry(kind=Entry.Kind.NOTE, on=self.cleaned_data["on"], note=self.cleaned_data["note"])]
 
 
 class CorrectForm(Dated):

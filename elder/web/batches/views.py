@@ -17,7 +17,7 @@ from elder.drawing.soil_line import COMPACT, LARGE
 from elder.engine.history import STAGES
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
-from elder.web.batches.forms import CorrectForm, HarvestForm, LookForm, MoveForm, NoteForm, TakeForm
+from elder.web.batches.forms import BenchForm, CorrectForm, HarvestForm, LookForm, MoveForm, NoteForm, TakeForm
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.wording import (
     STAGE_WORDS,
@@ -235,11 +235,7 @@ def _moves(item: BatchReckoning, request: GardenRequest, given: dict[str, Form])
 def look(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Write down a look."""
     item = _batch(request, batch_id)
-    form = LookForm(request.POST, today=request.today, stages=_stages(item))
-    if not form.is_valid():
-        return _batch_page(request, item, {"look": form})
-    fields = {"rooted": "rooted", "lost": "lost"}
-    return _write(request, item, form, "look", form.entries(), fields)
+    return _write(request, item, LookForm(request.POST, today=request.today, stages=_stages(item)), "look")
 
 
 @require_POST
@@ -249,11 +245,7 @@ def move(request: GardenRequest, batch_id: int, verb: str) -> HttpResponse:
     if verb not in MoveForm.kinds:
         raise Http404
     item = _batch(request, batch_id)
-    form = MoveForm(request.POST, today=request.today, prefix=verb)
-    if not form.is_valid():
-        return _batch_page(request, item, {verb: form})
-    entry = Entry(kind=MoveForm.kinds[verb], on=form.cleaned_data["on"], count=form.cleaned_data["count"])
-    return _write(request, item, form, verb, [entry], {})
+    return _write(request, item, MoveForm(request.POST, today=request.today, prefix=verb), verb)
 
 
 @require_POST
@@ -261,11 +253,7 @@ def move(request: GardenRequest, batch_id: int, verb: str) -> HttpResponse:
 def harvest(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Write down the first harvest."""
     item = _batch(request, batch_id)
-    form = HarvestForm(request.POST, today=request.today)
-    if not form.is_valid():
-        return _batch_page(request, item, {"harvest": form})
-    entry = Entry(kind=Entry.Kind.HARVESTED, on=form.cleaned_data["on"])
-    return _write(request, item, form, "harvest", [entry], {})
+    return _write(request, item, HarvestForm(request.POST, today=request.today), "harvest")
 
 
 @require_POST
@@ -273,21 +261,19 @@ def harvest(request: GardenRequest, batch_id: int) -> HttpResponse:
 def note(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Write down a note."""
     item = _batch(request, batch_id)
-    form = NoteForm(request.POST, today=request.today)
+    return _write(request, item, NoteForm(request.POST, today=request.today), "note")
+
+
+def _write(request: GardenRequest, item: BatchReckoning, form: BenchForm, draft: str) -> HttpResponse:
+    """Add a form's entries and go back to the batch; what is wrong goes beside its field, all typing kept."""
     if not form.is_valid():
-        return _batch_page(request, item, {"note": form})
-    entry = Entry(kind=Entry.Kind.NOTE, on=form.cleaned_data["on"], note=form.cleaned_data["note"])
-    return _write(request, item, form, "note", [entry], {})
-
-
-def _write(
-    request: GardenRequest, item: BatchReckoning, form: Form, draft: str, new: list[Entry], fields: dict[str, str]
-) -> HttpResponse:
-    """Add entries and go back to the batch; a refusal goes beside its field, with everything still typed."""
+        return _batch_page(request, item, {draft: form})
+    new = form.entries()
     new[0].key = form.cleaned_data.get("key") or new[0].key
     done = actions.add_entries(item.row, new, today=request.today, person=request.user)
     if isinstance(done, Refusal):
-        name = fields.get(done.params.get("kind", ""), done.field)
+        said_of = done.params.get("kind", "")
+        name = said_of if said_of in form.fields else done.field
         form.add_error(name if name in form.fields else None, entry_refused(done, request.today))
         return _batch_page(request, item, {draft: form})
     ids = ",".join(str(entry.pk) for entry in new if entry.pk)

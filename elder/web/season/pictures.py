@@ -15,7 +15,6 @@ from elder.engine.refusal import Refusal
 from elder.engine.underway import Standing
 from elder.web.season.reckoning import BatchReckoning, Reckoning
 from elder.web.season.wording import curve_words, headline
-from elder.web.ui.words import about
 
 # A plan and a standing are kept and told apart by identity, so their outlooks can be too.
 _plan_outlook = lru_cache(maxsize=128)(plan_outlook)
@@ -26,7 +25,7 @@ def _batch_outlook(standings: tuple[Standing, ...], until: date) -> Outlook:
     return batch_outlook(list(standings), until)
 
 
-KINDS = {"potted": "potted", "hardening": "hardening", "planted": "planted", "harvested": "harvested"}
+MOVED_TO = ("potted", "hardening", "planted")
 
 
 def season_axis(reckonings: list[Reckoning], today: date) -> TimeAxis:
@@ -105,7 +104,7 @@ def happenings(state: BatchState) -> list[Happening]:
     things = [
         Happening(min(lot.since for lot in lots), stage, sum(lot.count for lot in lots))
         for stage, lots in state.lots.items()
-        if stage in KINDS and lots
+        if stage in MOVED_TO and lots
     ]
     if state.first_harvest:
         things.append(Happening(state.first_harvest, "harvested"))
@@ -156,8 +155,3 @@ def want_curve(reckoning: Reckoning) -> CutCurve | None:
     if isinstance(plan, Refusal) or option is None:
         return None
     return cut_curve(plan, option.day, words=curve_words(plan, option))
-
-
-def axis_words(axis: TimeAxis, today: date) -> str:
-    """An axis in words."""
-    return f"{about(axis.start, today)} to {about(axis.end, today)}"
