@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from scipy.interpolate import CubicSpline
 
 from elder.engine.frost import Frost
+from elder.engine.records import DailyRecords
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -47,7 +48,8 @@ class Normals:
 @dataclass(frozen=True)
 class Climate:
     """Where a garden lies and what its year is like. Latitude and longitude in degrees, north and
-    east positive; ``timezone`` an IANA name; ``daily_records`` (day, minimum, maximum) if there are any."""
+    east positive; ``timezone`` an IANA name; ``daily_records`` where the garden has any: then every plant's
+    own frost limit is counted in them, rather than shifted from the threshold's dates."""
 
     latitude: float
     longitude: float
@@ -55,7 +57,7 @@ class Climate:
     timezone: str
     normals: Normals
     frost: Frost
-    daily_records: tuple[tuple[date, float, float], ...] | None = None
+    daily_records: DailyRecords | None = None
 
 
 def doy0(day: date) -> int:

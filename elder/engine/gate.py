@@ -27,6 +27,7 @@ from elder.engine.climate import (
 )
 from elder.engine.frost import FrostDates, shift_for_limit
 from elder.engine.handbook import Plant
+from elder.engine.records import count_freezes
 from elder.engine.warmth import soil_mean
 
 Bools = NDArray[np.bool_]
@@ -52,12 +53,16 @@ class PlantingWindow:
 @lru_cache(maxsize=512)
 def spring_frost(climate: Climate, limit_c: float) -> FrostDates | None:
     """Last spring frost for a plant hurt at ``limit_c``, its mean as days since midwinter."""
+    if climate.daily_records:
+        return count_freezes(climate.daily_records, limit_c, midsummer(climate.normals)).spring
     return _for_limit(climate, climate.frost.spring, limit_c)
 
 
 @lru_cache(maxsize=512)
 def autumn_frost(climate: Climate, limit_c: float) -> FrostDates | None:
     """First autumn frost for a plant hurt at ``limit_c``, its mean as days since midwinter."""
+    if climate.daily_records:
+        return count_freezes(climate.daily_records, limit_c, midsummer(climate.normals)).autumn
     return _for_limit(climate, climate.frost.autumn, limit_c)
 
 
@@ -130,6 +135,12 @@ def planting_year(plant: Plant, climate: Climate, accepted_risk: float) -> Plant
     if plant.crops_before_frost and end is not None:
         allows["crop"] = position + harvest_median_days(plant) <= end
     return PlantingYear(allows, begin)
+
+
+def struck_out_of_doors(plant: Plant, climate: Climate, accepted_risk: float) -> Bools:
+    """Days of the year on which a green cutting may be struck in open ground: as planting, but for the crop."""
+    allows = planting_year(plant, climate, accepted_risk).allows
+    return np.asarray(np.logical_and.reduce([days for name, days in allows.items() if name != "crop"]))
 
 
 def harvest_median_days(plant: Plant) -> int:

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from elder.engine.climate import Climate, doy0_range
 from elder.engine.handbook import Method, Plant
-from elder.engine.rooting import Lognormal, units_to_stage
+from elder.engine.rooting import DaysAt, Lognormal, units_to_stage
 from elder.engine.warmth import Place, units_per_day
 
 Floats = NDArray[np.float64]
@@ -63,6 +63,16 @@ def established_by(units: Floats, establish: Lognormal) -> Floats:
     return establish.cdf(total[None, :] - total[:, None])
 
 
+@lru_cache(maxsize=96)
+def established_at(
+    plant: Plant, establish: DaysAt, climate: Climate, place: Place, start: date, days: int
+) -> Floats:
+    """``established_by`` for a growing place, kept since methods and rooting places share it; read only."""
+    grid = established_by(daily_units(place, climate, plant, start, days), units_to_stage(establish, plant.cardinals))
+    grid.setflags(write=False)
+    return grid
+
+
 @lru_cache(maxsize=48)
 def course_of(
     plant: Plant,
@@ -83,15 +93,24 @@ def course_of(
         cut_days=cut_days,
         dry_days=method.dry_days,
     )
-    established = established_by(
-        daily_units(growing_place, climate, plant, start, days),
-        units_to_stage(method.establish, plant.cardinals),
-    )
+    established = established_at(plant, method.establish, climate, growing_place, start, days)
     by_day = np.diff(rooted, axis=1, prepend=0.0)
     ready = delayed(by_day @ established, method.harden_days if harden else 0)
     for grid in (rooted, ready):
         grid.setflags(write=False)
     return Course(start, rooted, ready, first_day_at(ready, 0.5))
+
+
+def ready_by_target(rooted: Floats, established: Floats, *, target: int, harden_days: int) -> Floats:
+    """Chance of being ready on the day ``target`` alone, for each cut day; shape (cut_days,).
+
+    The same sum as a column of ``Course.ready``, without the rest of the season: for weighing many places.
+    """
+    end = target - harden_days
+    if end < 0:
+        return np.zeros(len(rooted))
+    by_day = np.diff(rooted[:, : end + 1], axis=1, prepend=0.0)
+    return np.asarray(by_day @ established[: end + 1, end])
 
 
 def delayed(by_day: Floats, days: int) -> Floats:

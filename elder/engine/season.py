@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from elder.engine.climate import Climate, add_days, doy0_range
 from elder.engine.counting import MOST_CUTTINGS, CountLadder, Take, count_ladder
-from elder.engine.gate import PlantingWindow, last_safe_day, planting_windows
+from elder.engine.gate import PlantingWindow, last_safe_day, planting_windows, struck_out_of_doors
 from elder.engine.handbook import Method, Plant
 from elder.engine.plan import Record, SeasonPlan, Standing, Want, run_start
 from elder.engine.raising import Course, course_of
@@ -24,6 +24,7 @@ Ints = NDArray[np.int64]
 CUT_DAYS = 366  # cut days weighed for one target
 TAIL_DAYS = 120  # days beyond the last of them, for what is still coming on then
 FAR_DAYS = 730  # how far ahead a date may lie
+NEVER_TOO_LONG = 10_000  # days: what is struck where it stands waits in no pot
 JUST_SHUT_DAYS = 90  # how long a window that has shut is still worth a word (assumed)
 
 
@@ -47,7 +48,12 @@ def plan_want(
     record: Record | None = None,
 ) -> SeasonPlan | Refusal:
     """Weigh every cut day for a want. Source: the soil-line model of docs/architecture.md."""
-    take = record.take if record else method.take
+    if not method.is_offered:
+        return Refusal("rarely_a_plant", "method", {"caveat": method.caveat})
+    if method.direct and rooting_place.standing != "ground":
+        return Refusal("needs_ground", "rooting_place", {"method": method.name})
+    plant = plant.grown_by(method)
+    take = record.take if record else method.plant_take
     ladder = count_ladder(want.wanted, take, want.confidence)
     if ladder is None:
         return Refusal("too_many", "wanted", {"wanted": want.wanted, "most": MOST_CUTTINGS})
@@ -105,6 +111,9 @@ class _Bench:
         indoors = self.want.stock_indoors
         indoors = self.plant.stock_indoors if indoors is None else indoors
         season = wood_in_season(self.climate, self.method.wood, stock_indoors=indoors)
+        if self.method.direct and self.method.wood != "dormant":
+            # Struck where it stands, a green cutting meets the open ground on the day it is cut.
+            season = season & struck_out_of_doors(self.plant, self.climate, self.want.accepted_risk)
         return np.asarray(season[doy0_range(start, CUT_DAYS)])
 
     def first_target(self, span: _Span, *, after: date | None = None) -> date | None:
@@ -159,11 +168,17 @@ class _Bench:
         )
 
     def _standings(self, course: Course, counts: Ints, target: date) -> Ints:
-        held = np.where(course.half_ready >= 0, course.index(target) - course.half_ready, 0)
-        too_long = held > self.plant.patience_days
-        worth = np.where(counts == self.ladder.least, Standing.COMFORTABLE, Standing.STRETCH)
-        worth = np.where(too_long, Standing.EARLY, worth)
-        return np.where(counts > 0, worth, Standing.CLOSED).astype(np.int64)
+        patience = NEVER_TOO_LONG if self.method.direct else self.plant.patience_days
+        return standings_of(counts, course.half_ready, course.index(target), self.ladder.least, patience)
+
+
+def standings_of(counts: Ints, half_ready: Ints, target: int, least: int, patience_days: int) -> Ints:
+    """What each cut day is worth (``Standing``), from its count (0: closed) and the day half are ready (−1:
+    never); shape of ``counts``."""
+    held = np.where(half_ready >= 0, target - half_ready, 0)
+    worth = np.where(counts == least, Standing.COMFORTABLE, Standing.STRETCH)
+    worth = np.where(held > patience_days, Standing.EARLY, worth)
+    return np.where(counts > 0, worth, Standing.CLOSED).astype(np.int64)
 
 
 def recommended_index(standing: Ints, counts: Ints, slack_days: int) -> int:

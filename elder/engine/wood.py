@@ -19,8 +19,11 @@ DORMANT_MARGIN_DAYS = 14  # dormant wood ends this long before growth starts (as
 def wood_in_season(climate: Climate, wood: Wood, *, stock_indoors: bool) -> NDArray[np.bool_]:
     """Days of the year on which that wood can be cut; shape (365,).
 
-    Stock kept indoors at 15 °C and above is in growth all year, and so never gives dormant wood.
+    Stock kept indoors at 15 °C and above is in growth all year, and so never gives dormant wood. A crown
+    top is there whenever its fruit is (``any``).
     """
+    if wood == "any":
+        return np.ones(YEAR_DAYS, dtype=bool)
     if stock_indoors:
         return np.full(YEAR_DAYS, wood != "dormant")
     season = growing_season(climate.normals)

@@ -79,9 +79,53 @@ class Garden(models.Model):
     first_frost_mean = models.PositiveSmallIntegerField(null=True, blank=True)
     first_frost_early = models.PositiveSmallIntegerField(null=True, blank=True)
     accepted_risk = models.FloatField(default=0.10)
+    # Which daily records stand behind the climate: their digest, empty for none. Kept here so that a page
+    # knows without a query whether the records it has in memory are still the garden's.
+    records_digest = models.CharField(max_length=64, blank=True, default="")
 
     class Meta:
         ordering: ClassVar = ["pk"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Records(models.Model):
+    """A garden's daily minima and maxima, in one piece, since they are only ever read whole.
+
+    ``data``: zlib over three little-endian arrays (int32 ordinals, int16 minima and maxima in tenths of a
+    degree Celsius, −32768 for none). ``counted_from`` is the year from which frosts and normals are counted.
+    """
+
+    garden = models.OneToOneField(Garden, on_delete=models.CASCADE, related_name="records")
+    data = models.BinaryField()
+    days = models.PositiveIntegerField()
+    first_day = models.DateField()
+    last_day = models.DateField()
+    counted_from = models.PositiveSmallIntegerField()
+    source = models.CharField(max_length=120)
+    added_by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
+    added_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        verbose_name_plural = "records"
+
+    def __str__(self) -> str:
+        return f"{self.days} days from {self.first_day}"
+
+
+class RecordsDraft(models.Model):
+    """A file somebody has sent and not yet accepted: kept as sent (zlib), one for each person and garden."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="+")
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")
+    name = models.CharField(max_length=120)
+    data = models.BinaryField()
+    options = models.JSONField(default=dict)
+    made_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["garden", "person"], name="one_draft_each")]
 
     def __str__(self) -> str:
         return self.name
@@ -104,6 +148,8 @@ class Place(models.Model):
     lift_night_c = models.FloatField(default=0)
     floor_c = models.FloatField(null=True, blank=True)
     depth_m = models.FloatField(default=0.10)
+    # How many cuttings it holds, by kind of container; a kind left out holds any number.
+    room = models.JSONField(default=dict, blank=True)
 
     class Meta:
         ordering: ClassVar = ["pk"]

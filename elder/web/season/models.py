@@ -12,7 +12,9 @@ from elder.web.garden.models import Garden, Person, Place
 
 class Want(models.Model):
     """One want. ``by`` empty means as soon as it is safe; ``cut_on`` is the day chosen on the curve,
-    empty for the recommended one; ``closed_on`` the day it was put away."""
+    empty for the recommended one; ``closed_on`` the day it was put away. ``spares`` are grown besides;
+    ``cuttings`` given turns the want round: as many plants as so many cuttings give. Wants of one ``series``
+    are lots of one want, or the two steps of a plant carried through winter."""
 
     class Purpose(models.TextChoices):
         BED = "bed", "a bed"
@@ -20,6 +22,8 @@ class Want(models.Model):
         GIFT = "gift", "gifts"
         SALE = "sale", "sale"
         WINTER = "winter", "carrying through winter"
+        # Asked for on the sheet only: kept as two wants, the plants carried over and the bed cut from them.
+        OVER = "over", "next year’s bed, by way of winter"
 
     class Stock(models.TextChoices):
         USUAL = "usual", "as usual for the plant"
@@ -38,12 +42,24 @@ class Want(models.Model):
     rooting_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
     growing_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
     cut_on = models.DateField(null=True, blank=True)
+    spares = models.PositiveSmallIntegerField(default=0, validators=[MaxValueValidator(50)])
+    cuttings = models.PositiveSmallIntegerField(
+        null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(500)]
+    )
+    series = models.UUIDField(null=True, blank=True)
+    lot = models.PositiveSmallIntegerField(default=1)
+    lots = models.PositiveSmallIntegerField(default=1)
     made_by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
     closed_on = models.DateField(null=True, blank=True)
 
     class Meta:
         ordering: ClassVar = ["pk"]
+
+    @property
+    def total(self) -> int:
+        """How many are to be grown: those wanted and the spares."""
+        return self.wanted + self.spares
 
     def __str__(self) -> str:
         return f"{self.wanted} {self.plant}"
