@@ -11,10 +11,12 @@ from django.conf import settings
 from django.core.exceptions import ImproperlyConfigured
 from django.db import transaction
 
+from demo.weather import invented_records
 from elder.engine.handbook import handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry
+from elder.web.garden.actions import keep_records
 from elder.web.garden.forms import DayOfYearField
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
 from elder.web.season.models import Want
@@ -59,8 +61,18 @@ def _garden(data: dict[str, Any], household: Household, person: Person) -> None:
     plain = ("name", "latitude", "longitude", "elevation_m", "timezone", "t_min", "t_max")
     garden = Garden.objects.create(household=household, **{key: data[key] for key in plain}, **_frost(data))
     places = {place["name"]: Place.objects.create(garden=garden, **place) for place in data["places"]}
+    if "weather" in data:
+        _weather(data["weather"], garden, person)
     for want in data["wants"]:
         _want(want, garden, places, person)
+
+
+def _weather(data: dict[str, Any], garden: Garden, person: Person) -> None:
+    """Invented records, kept as an accepted file would be."""
+    records = invented_records(garden.t_min, garden.t_max, first=data["from"], last=data["to"], seed=data["seed"])
+    kept = keep_records(garden, records, source="Quenby Sound, invented", person=person, whole=True)
+    if isinstance(kept, Refusal):
+        raise ValueError(f"the demo's weather cannot be kept: {kept}")
 
 
 def _frost(data: dict[str, Any]) -> dict[str, int | None]:
@@ -79,8 +91,9 @@ def _want(data: dict[str, Any], garden: Garden, places: dict[str, Place], person
         garden=garden,
         plant=data["plant"],
         variety=data.get("variety", ""),
-        method=handbook()[data["plant"]].methods[0].slug,
+        method=data.get("method", handbook()[data["plant"]].methods[0].slug),
         wanted=data["wanted"],
+        spares=data.get("spares", 0),
         by=data.get("by"),
         confidence=data.get("confidence", 0.9),
         purpose=data.get("purpose", Want.Purpose.BED),

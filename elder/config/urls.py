@@ -5,6 +5,8 @@ from django.urls import include, path
 urlpatterns = [
     path("", include("elder.web.garden.urls")),
     path("g/<int:garden_id>/", include("elder.web.season.urls")),
+    path("g/<int:garden_id>/", include("elder.web.cut.urls")),
+    path("g/<int:garden_id>/", include("elder.web.plants.urls")),
     path("g/<int:garden_id>/", include("elder.web.batches.urls")),
     path("", include("elder.web.ui.urls")),
 ]

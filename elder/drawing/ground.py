@@ -16,6 +16,7 @@ WASH_STEPS = (0.02, 0.06, 0.10, 0.18, 0.27, 0.36, 0.46, 0.56, 0.66, 0.76, 0.86) 
 
 
 CROWDED_DAYS = 330  # from here on an axis has little room between months
+QUARTERLY_DAYS = 600  # and from here on only each third month is named, and weeks are no longer ticked
 
 
 def ground_scene(axis: TimeAxis, today: date, climate: Climate, *, height: int) -> Scene:
@@ -23,17 +24,23 @@ def ground_scene(axis: TimeAxis, today: date, climate: Climate, *, height: int) 
     risk = frost_risk(climate, climate.frost.threshold_c)[doy0_range(axis.start, axis.days + 1)]
     shapes: list[Shape] = []
     for step in WASH_STEPS:
-        runs = _runs(risk > step)
+        runs = runs_of(risk > step)
         path = "".join(box(begin / axis.days, end / axis.days, 0, height) for begin, end in runs)
         if path:
             shapes.append(Area("wash", path))
-    shapes += [_rule("month-line", axis.x(day), height) for day in axis.months() if day > axis.start]
+    shapes += [_rule("month-line", axis.x(day), height) for day in named_months(axis) if day > axis.start]
     return Scene(height, "", tuple(shapes))
 
 
-def _runs(on: np.ndarray) -> list[tuple[int, int]]:
+def runs_of(on: np.ndarray) -> list[tuple[int, int]]:
+    """Where a run of True begins and the day after it ends, held to the array."""
     edges = np.flatnonzero(np.diff(np.concatenate(([0], on.astype(int), [0]))))
     return [(int(a), int(min(b, len(on) - 1))) for a, b in zip(edges[::2], edges[1::2], strict=True)]
+
+
+def named_months(axis: TimeAxis) -> list[date]:
+    """First days of the months that are named: each, or on a long axis each third from January."""
+    return [day for day in axis.months() if axis.days <= QUARTERLY_DAYS or day.month % 3 == 1]
 
 
 def _rule(role: str, x: float, height: int) -> Line:
@@ -43,12 +50,13 @@ def _rule(role: str, x: float, height: int) -> Line:
 def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]) -> Scene:
     """Above the rows: months by name, weeks as ticks, today by name."""
     height = 34
-    months = [day for day in axis.months() if axis.x(day) < 0.94]
+    months = [day for day in named_months(axis) if axis.x(day) < 0.94]
     shapes: list[Shape] = []
     for day in months:
         with_year = day.month == 1
         # Where there is little room every second month goes; January, with its year, stays.
-        role = "month" if day.month % 2 else "month month-second"
+        seldom = axis.days > QUARTERLY_DAYS
+        role = "month" if (day.month == 1 if seldom else day.month % 2) else "month month-second"
         shapes.append(
             Text(
                 role,
@@ -59,7 +67,7 @@ def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]
                 "3",
             )
         )
-    shapes += [_tick(axis, day) for day in axis.mondays()]
+    shapes += [_tick(axis, day) for day in (axis.months() if axis.days > QUARTERLY_DAYS else axis.mondays())]
     if axis.shows(today):
         anchor = "end" if axis.x(today) > 0.85 else "start"
         shapes.append(Line("today", percent(axis.x(today)), "18", percent(axis.x(today)), str(height)))

@@ -41,6 +41,8 @@ class Sizes:
 
 ROW = Sizes(70, 42, 32, 18, 65)
 COMPACT = Sizes(34, 22, 17, 9, 0)
+SMALL = Sizes(27, 18, 14, 7, 0)
+STRIP = Sizes(46, 28, 20, 10, 42)
 LARGE = Sizes(188, 106, 82, 52, 179)
 
 

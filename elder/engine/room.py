@@ -270,6 +270,8 @@ def fit_in(
     What stands already is ``fixed``. Weeks run from ``start``; a stay counts in each week it touches. Where
     no choice fits everything, what overflows is as little as can be.
     """
+    if not askers or not capacity:
+        return Fit({asker.key: 0 for asker in askers}, 0, 0.0)
     weeks = math.ceil(days / WEEK)
     loads = _Loads(start, weeks, capacity)
     base = np.zeros(loads.size)

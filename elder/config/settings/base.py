@@ -28,6 +28,8 @@ INSTALLED_APPS = [
     "elder.web.garden",
     "elder.web.season",
     "elder.web.batches",
+    "elder.web.cut",
+    "elder.web.plants",
 ]
 
 MIDDLEWARE = [

@@ -75,7 +75,7 @@ def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[st
         # What was really cut is written down even where no plan stands behind it.
         target = want.by or taken.on + timedelta(days=UNPLANNED_DAYS)
         unplanned = {"target": target.isoformat(), "window": None, "refused": plan.code}
-        return {**unplanned, "taken_on": taken.on.isoformat(), "count": taken.count, "wanted": want.wanted}
+        return {**unplanned, "taken_on": taken.on.isoformat(), "count": taken.count, "wanted": want.total}
     option = plan.option(max(taken.on, plan.start))
     window = [plan.window.opens.isoformat(), plan.window.shuts.isoformat()] if plan.window else None
     return {
@@ -88,7 +88,7 @@ def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[st
         "rooted": [day and day.isoformat() for day in option.rooted],
         "ready": [day and day.isoformat() for day in option.ready],
         "harvest": [day and day.isoformat() for day in option.harvest],
-        "wanted": want.wanted,
+        "wanted": want.total,
         "confidence": want.confidence,
         "accepted_risk": garden.accepted_risk,
         "take": [plan.take.mean, plan.take.weight],
@@ -139,4 +139,4 @@ def advised(reckoning: Reckoning) -> int:
     """How many to offer in the take form: what is short, else what the plan says."""
     if reckoning.batches:
         return reckoning.shortfall.count if reckoning.shortfall else 1
-    return reckoning.option.count if reckoning.option and reckoning.option.count else reckoning.row.wanted
+    return reckoning.to_cut or reckoning.needed

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+import zlib
 from datetime import timedelta
+from typing import Any
 
 from django.db import transaction
 
-from elder.web.garden.models import Garden, Household, Membership, Person, Place
+from elder.engine.records import NORMAL_YEARS, DailyRecords, monthly_means
+from elder.engine.refusal import Refusal
+from elder.web.formats.daily import ReadFile, ReadOptions, read_daily, to_bytes
+from elder.web.garden.models import Garden, Household, Membership, Person, Place, Records, RecordsDraft
 
 
 @transaction.atomic
@@ -55,3 +60,74 @@ def move_clock(household: Household, days: int) -> None:
         raise ValueError("the demo's clock only runs forward")
     household.demo_day += timedelta(days=days)
     household.save(update_fields=["demo_day"])
+
+
+MOST_BYTES = 24_000_000  # of a file as sent: ninety years of every element of a station are about four
+
+
+def keep_draft(garden: Garden, person: Person, name: str, data: bytes) -> RecordsDraft:
+    """Keep a file as sent, for its preview. It touches nothing else; a second file takes the first's place."""
+    draft, _ = RecordsDraft.objects.update_or_create(
+        garden=garden, person=person, defaults={"name": name[:120], "data": zlib.compress(data, 6), "options": {}}
+    )
+    return draft
+
+
+def read_draft(draft: RecordsDraft) -> ReadFile | Refusal:
+    """What the file in a draft says, under the options chosen so far."""
+    raw = zlib.decompress(draft.data)
+    try:
+        text = raw.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = raw.decode("latin-1")
+    return read_daily(text, ReadOptions(**draft.options))
+
+
+def counted_from(records: DailyRecords, *, whole: bool) -> int:
+    """The year from which frosts and normals are counted: all of them, or the last thirty."""
+    return records.first.year if whole else max(records.first.year, records.last.year - NORMAL_YEARS + 1)
+
+
+@transaction.atomic
+def accept_draft(draft: RecordsDraft, garden: Garden, person: Person, *, whole: bool) -> Records | Refusal:
+    """Make a previewed file the garden's records, and the garden's monthly means theirs."""
+    read = read_draft(draft)
+    if isinstance(read, Refusal):
+        return read
+    kept = keep_records(garden, read.records, source=draft.name, person=person, whole=whole)
+    if isinstance(kept, Records):
+        draft.delete()
+    return kept
+
+
+@transaction.atomic
+def keep_records(
+    garden: Garden, records: DailyRecords, *, source: str, person: Person | None, whole: bool
+) -> Records | Refusal:
+    """Write records down. Refused where they are too few to say what a month is like."""
+    year = counted_from(records, whole=whole)
+    means = monthly_means(records.since(year))
+    if means is None:
+        return Refusal("too_few", "file", {"days": len(records), "years": records.years})
+    values: dict[str, Any] = {
+        "data": zlib.compress(b"".join(to_bytes(records)), 6),
+        "days": len(records),
+        "first_day": records.first,
+        "last_day": records.last,
+        "counted_from": year,
+        "source": source[:120],
+        "added_by": person,
+    }
+    row, _ = Records.objects.update_or_create(garden=garden, defaults=values)
+    garden.t_min, garden.t_max = (list(part) for part in means)
+    garden.records_digest = records.since(year).digest
+    garden.save(update_fields=["t_min", "t_max", "records_digest"])
+    return row
+
+
+@transaction.atomic
+def forget_records(garden: Garden) -> None:
+    """Go back to frost dates by hand; the monthly means stay as they were derived."""
+    Records.objects.filter(garden=garden).delete()
+    garden.records_digest = ""
+    garden.save(update_fields=["records_digest"])

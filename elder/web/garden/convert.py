@@ -2,24 +2,47 @@
 
 from __future__ import annotations
 
-from elder.engine.climate import Climate, Normals
+import zlib
+from functools import lru_cache
+
+from elder.engine.climate import Climate, Normals, midsummer
 from elder.engine.frost import Frost, FrostDates, by_hand
+from elder.engine.records import DailyRecords, frost_of
 from elder.engine.warmth import Place as EnginePlace
-from elder.web.garden.models import Garden, Place
+from elder.web.formats.daily import from_bytes
+from elder.web.garden.models import Garden, Place, Records
 
 
 def climate_of(garden: Garden) -> Climate:
-    """The climate a garden's row describes."""
+    """The climate a garden's row describes; where it has daily records, its frosts are counted in them."""
+    normals = Normals(tuple(garden.t_min), tuple(garden.t_max))
+    records = _records_kept(garden.pk, garden.records_digest) if garden.records_digest else None
     return Climate(
         latitude=garden.latitude,
         longitude=garden.longitude,
         elevation_m=garden.elevation_m,
         timezone=garden.timezone,
-        normals=Normals(tuple(garden.t_min), tuple(garden.t_max)),
-        frost=Frost(
-            _frost_dates(garden.last_frost_mean, garden.last_frost_late),
-            _frost_dates(garden.first_frost_mean, garden.first_frost_early),
-        ),
+        normals=normals,
+        frost=frost_of(records, midsummer(normals)) if records else _frost_by_hand(garden),
+        daily_records=records,
+    )
+
+
+@lru_cache(maxsize=8)
+def _records_kept(garden_id: int, digest: str) -> DailyRecords:
+    """A garden's records, read once for each time they change; ``digest`` says which."""
+    return records_from(Records.objects.get(garden_id=garden_id))
+
+
+def records_from(row: Records) -> DailyRecords:
+    """The readings a row holds, from the year it is counted from."""
+    return from_bytes(zlib.decompress(row.data), row.days).since(row.counted_from)
+
+
+def _frost_by_hand(garden: Garden) -> Frost:
+    return Frost(
+        _frost_dates(garden.last_frost_mean, garden.last_frost_late),
+        _frost_dates(garden.first_frost_mean, garden.first_frost_early),
     )
 
 

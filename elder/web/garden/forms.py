@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import gzip
+import io
 from collections.abc import Iterator
 from datetime import datetime
 from typing import Any, ClassVar
@@ -11,6 +13,7 @@ from django.contrib.auth.forms import UserCreationForm
 from django.core.exceptions import ValidationError
 
 from elder.engine.climate import MONTH_STARTS, Normals, doy0
+from elder.web.garden.actions import MOST_BYTES
 from elder.web.garden.models import Garden, Membership, Person, Place
 from elder.web.ui.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
 from elder.web.ui.words import MONTHS
@@ -91,6 +94,9 @@ class DayOfYearField(forms.CharField):
         raise ValidationError("Write the day like 30 Apr.")
 
 
+FROST_DAYS = ("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early")
+
+
 class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
     """A garden, its monthly means and its frost dates."""
 
@@ -118,6 +124,12 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
     def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.units = units
+        self.recorded = bool(self.instance.records_digest)
+        if self.recorded:  # frosts are counted and the means derived: only the place itself is left to say
+            for name in FROST_DAYS:
+                del self.fields[name]
+            self.fields["accepted_risk"].initial = self.instance.accepted_risk
+            return
         sign = temperature_sign(units)
         means = [(key, getattr(self.instance, key) or [None] * 12) for key in ("t_min", "t_max")]
         for key, values in means:
@@ -126,17 +138,19 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
                 field = TemperatureField(units=units, label=name, error_messages={"required": "Needed."})
                 field.initial = value
                 self.fields[f"{key}_{month}"] = field
-        for name in ("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early", "accepted_risk"):
+        for name in (*FROST_DAYS, "accepted_risk"):
             self.fields[name].initial = getattr(self.instance, name)
 
     def months(self) -> Iterator[tuple[str, forms.BoundField, forms.BoundField]]:
         """Each month with its two fields."""
-        for month, name in enumerate(MONTHS):
+        for month, name in enumerate(() if self.recorded else MONTHS):
             yield name, self[f"t_min_{month}"], self[f"t_max_{month}"]
 
     def clean(self) -> dict[str, Any]:
         """Minima lie below maxima, and each frost date has its partner on the right side."""
         data = super().clean() or {}
+        if self.recorded:
+            return data
         for month in range(12):
             low, high = data.get(f"t_min_{month}"), data.get(f"t_max_{month}")
             if low is not None and high is not None and low > high:
@@ -160,14 +174,77 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
         """Write the means and the frost dates onto the row."""
         row: Garden = super().save(commit=False)
         data = self.cleaned_data
-        row.t_min = [data[f"t_min_{month}"] for month in range(12)]
-        row.t_max = [data[f"t_max_{month}"] for month in range(12)]
-        for name in ("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early", "accepted_risk"):
-            setattr(row, name, data[name])
-        Normals(tuple(row.t_min), tuple(row.t_max))  # a last check that the engine takes them
+        row.accepted_risk = data["accepted_risk"]
+        if not self.recorded:
+            row.t_min = [data[f"t_min_{month}"] for month in range(12)]
+            row.t_max = [data[f"t_max_{month}"] for month in range(12)]
+            for name in FROST_DAYS:
+                setattr(row, name, data[name])
+            Normals(tuple(row.t_min), tuple(row.t_max))  # a last check that the engine takes them
         if commit:
             row.save()
         return row
+
+
+# Kinds of container a place can hold, by their name in the handbook.
+CONTAINERS = {
+    "jar": "jars of water",
+    "pot": "pots",
+    "tray": "trays of plugs",
+    "net pot": "net pots",
+    "grow bed": "a grow bed",
+    "row": "rows in the ground",
+}
+
+
+class RecordsForm(forms.Form):
+    """A file of daily readings."""
+
+    file = forms.FileField(
+        label="A file of daily lowest and highest temperatures",
+        error_messages={"required": "Choose a file first.", "empty": "That file is empty."},
+        widget=forms.FileInput(attrs={"accept": ".csv,.txt,.tsv,.dly,.dat,.gz"}),
+    )
+
+    def clean_file(self) -> bytes:
+        """The file's bytes, unpacked where it was gzipped."""
+        sent = self.cleaned_data["file"]
+        if sent.size > MOST_BYTES:
+            raise ValidationError(f"That file is larger than {MOST_BYTES // 1_000_000} MB. Send one station's file.")
+        data: bytes = sent.read()
+        if data[:2] == b"\x1f\x8b":
+            data = _unpacked(data)
+        if b"\x00" in data[:4096]:
+            raise ValidationError("That is not a text file. Save the table as CSV and send that.")
+        return data
+
+
+def _unpacked(data: bytes) -> bytes:
+    """Gzipped bytes unpacked, but never past the limit, however small they were packed."""
+    with gzip.GzipFile(fileobj=io.BytesIO(data)) as packed:
+        try:
+            plain = packed.read(MOST_BYTES + 1)
+        except (OSError, EOFError) as error:
+            raise ValidationError("That packed file is damaged.") from error
+    if len(plain) > MOST_BYTES:
+        raise ValidationError(f"Unpacked, that file is larger than {MOST_BYTES // 1_000_000} MB.")
+    return plain
+
+
+class ReadingForm(forms.Form):
+    """What the file does not say itself."""
+
+    unit = forms.ChoiceField(
+        label="Temperatures are in",
+        required=False,
+        choices=(("", "as understood"), ("C", "°C"), ("F", "°F"), ("tenths", "tenths of °C")),
+    )
+    order = forms.ChoiceField(
+        label="Dates run",
+        required=False,
+        choices=(("", "as understood"), ("dmy", "day, month, year"), ("mdy", "month, day, year")),
+    )
+    keep_suspects = forms.BooleanField(label="Keep the readings that look wrong", required=False)
 
 
 class PlaceForm(forms.ModelForm):  # type: ignore[type-arg]
@@ -192,6 +269,22 @@ class PlaceForm(forms.ModelForm):  # type: ignore[type-arg]
             field = TemperatureField(units=units, lift=lift, label=label, required=required)
             field.initial = getattr(self.instance, name)
             self.fields[name] = field
+
+        for kind, words in CONTAINERS.items():
+            self.fields[f"room_{kind}"] = forms.IntegerField(
+                label=f"In {words}",
+                required=False,
+                min_value=0,
+                max_value=5000,
+                initial=(self.instance.room or {}).get(kind),
+                widget=forms.NumberInput(attrs={"inputmode": "numeric"}),
+                error_messages={"invalid": "A whole number of cuttings.", "min_value": "Nought or more."},
+            )
+
+    def room(self) -> Iterator[forms.BoundField]:
+        """The fields that say how much it holds."""
+        for kind in CONTAINERS:
+            yield self[f"room_{kind}"]
 
     def clean_name(self) -> str:
         """Names differ within a garden."""
@@ -219,6 +312,8 @@ class PlaceForm(forms.ModelForm):  # type: ignore[type-arg]
             if value is not None:
                 setattr(row, name, value)
         row.floor_c = self.cleaned_data.get("floor_c")
+        held = {kind: self.cleaned_data.get(f"room_{kind}") for kind in CONTAINERS}
+        row.room = {kind: count for kind, count in held.items() if count is not None}
         if commit:
             row.save()
         return row

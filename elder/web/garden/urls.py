@@ -3,7 +3,7 @@
 from django.contrib.auth.views import LogoutView
 from django.urls import path
 
-from elder.web.garden import views
+from elder.web.garden import climate_views, views
 
 urlpatterns = [
     path("", views.home, name="home"),
@@ -22,4 +22,9 @@ urlpatterns = [
     path("password/", views.NewPassword.as_view(), name="password"),
     path("g/<int:garden_id>/person/<int:membership_id>/", views.change_part, name="person-part"),
     path("g/<int:garden_id>/person/new/", views.new_person, name="person-new"),
+    path("g/<int:garden_id>/almanac/", climate_views.almanac, name="almanac"),
+    path("g/<int:garden_id>/frost/", climate_views.frost, name="frost"),
+    path("g/<int:garden_id>/records/", climate_views.records, name="records"),
+    path("g/<int:garden_id>/records/preview/", climate_views.preview, name="records-preview"),
+    path("g/<int:garden_id>/records/forget/", climate_views.forget, name="records-forget"),
 ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 from django.conf import settings
@@ -16,24 +16,21 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse_lazy
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.drawing.axis import TimeAxis
-from elder.drawing.ground import ground_scene, ruler_scene
-from elder.drawing.scene import Scene
-from elder.drawing.soil_line import COMPACT, RowPicture, soil_line
 from elder.engine.climate import Climate, daily_normals, doy0
-from elder.engine.gate import PlantingWindow, planting_windows
-from elder.engine.handbook import Plant, handbook
+from elder.engine.handbook import Method, Plant, clonable
 from elder.engine.raising import course_of, first_day_at
+from elder.engine.room import Stay
 from elder.engine.warmth import GROUND_DEPTH_M, hourly_temperatures, soil_mean
-from elder.engine.warmth import Place as EnginePlace
 from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
+from elder.web.garden.climate_views import almanac_of
 from elder.web.garden.convert import climate_of, place_of
-from elder.web.garden.forms import AccountForm, GardenForm, HabitsForm, PersonForm, PlaceForm
-from elder.web.garden.models import Garden, Household, Membership, Person, Place
+from elder.web.garden.forms import CONTAINERS, AccountForm, GardenForm, HabitsForm, PersonForm, PlaceForm
+from elder.web.garden.models import Garden, Household, Membership, Person, Place, Records
+from elder.web.season.reckoning import reckon_all
 from elder.web.ui.saved import saved
 from elder.web.ui.units import shown_depth, temperature
-from elder.web.ui.words import about
+from elder.web.ui.words import sureness
 
 LOOPBACK = ("127.0.0.1", "::1")
 
@@ -163,68 +160,73 @@ def edit_garden(request: GardenRequest) -> HttpResponse:
 @require_GET
 @in_garden("see")
 def garden(request: GardenRequest) -> HttpResponse:
-    """The garden: its gates for each plant, and who gardens here."""
-    climate, today = climate_of(request.garden), request.today
-    axis = TimeAxis(today.replace(day=1), today.replace(day=1) + timedelta(days=365))
-    gates = []
-    for plant in handbook().values():
-        windows = planting_windows(plant, climate, accepted_risk=request.garden.accepted_risk, start=today, days=365)
-        window = windows[0] if windows else None
-        gates.append(
-            {
-                "plant": plant,
-                "window": window and f"{about(window.opens, today)} to {about(window.shuts, today)}",
-                "open": window is not None and window.opens <= today,
-                "always": window is not None and not window.opened_by,
-                "scene": _gate_scene(plant.name, windows, axis, today),
-            }
-        )
+    """The garden: its climate in short, and who gardens here."""
     people = Membership.objects.filter(household=request.garden.household).select_related("person")
     context = {
-        "gates": gates,
+        "headline": almanac_of(request).headline(),
         "people": people,
         "roles": Membership.Role.choices,
-        "ruler": ruler_scene(axis, today, day_words=lambda day: about(day, today)),
-        "ground": ground_scene(axis, today, climate, height=COMPACT.height),
+        "recorded": Records.objects.filter(garden=request.garden).first(),
+        "risk": sureness(request.garden.accepted_risk),
     }
     return render(request, "garden/garden.html", context)
-
-
-def _gate_scene(name: str, windows: list[PlantingWindow], axis: TimeAxis, today: date) -> Scene:
-    """A year of one plant's gates."""
-    gates = tuple((window.opens, window.shuts) for window in windows)
-    said = "; ".join(f"{about(opens, today)} to {about(shuts, today)}" for opens, shuts in gates)
-    return soil_line(RowPicture(0, f"{name}: planting open {said or 'never'}", gates=gates), axis, today, COMPACT)
 
 
 @require_GET
 @in_garden("see")
 def places(request: GardenRequest) -> HttpResponse:
-    """Where cuttings stand, how warm it is there today, and what that is worth to each plant."""
+    """Where cuttings stand, how warm it is there today, what that is worth to each plant, and the room left."""
     climate, doy, units = climate_of(request.garden), doy0(request.today), request.user.units
-    found, plants = list(request.garden.places.all()), list(handbook().values())
-    days = [[_root_days(place_of(place), climate, plant, request.today) for plant in plants] for place in found]
-    quickest = [min((row[i] for row in days if row[i] >= 0), default=-1) for i in range(len(plants))]
+    found, ways = list(request.garden.places.all()), _ways_in_use(request.garden)
+    days = [[_root_days(place, climate, *way, request.today) for way in ways] for place in found]
+    quickest = [min((row[i] for row in days if row[i] >= 0), default=-1) for i in range(len(ways))]
+    stays = [stay for item in reckon_all(request.garden, request.today) for stay in item.stays]
     rows = []
     for place, paces in zip(found, days, strict=True):
         hours = hourly_temperatures(place_of(place), climate)[doy]
         warmth = f"{temperature(float(hours.min()), units)} to {temperature(float(hours.max()), units)}"
         marked = [(pace, pace == best >= 0) for pace, best in zip(paces, quickest, strict=True)]
-        rows.append({"place": place, "warmth": warmth, "paces": marked})
+        rows.append({"place": place, "warmth": warmth, "paces": marked, "room": room_words(place, stays, request.today)})
     low, high = (float(curve[doy]) for curve in daily_normals(climate.normals))
     context = {
         "rows": rows,
         "air": f"{temperature(low, units)} to {temperature(high, units)}",
         "ground": temperature(float(soil_mean(climate)[doy]), units),
         "depth": shown_depth(GROUND_DEPTH_M, units),
-        "plants": [plant.name for plant in plants],
+        "plants": [plant.name for plant, _ in ways],
     }
     return render(request, "garden/places.html", context)
 
 
-def _root_days(place: EnginePlace, climate: Climate, plant: Plant, today: date) -> int:
-    """Days until half of those struck today would be ready to pot there; −1 for not within 240 days."""
-    course = course_of(plant, plant.methods[0], climate, place, place, today, 1, 240)
+MOST_COLUMNS = 6
+USUAL = (("tomato", "jar"), ("basil", "jar"), ("mint", "jar"))
+
+
+def _ways_in_use(garden: Garden) -> list[tuple[Plant, Method]]:
+    """The plants wanted now, each by its way, as many as a table holds; three usual ones where there are none."""
+    wanted = list(garden.wants.filter(closed_on=None).values_list("plant", "method").distinct())
+    seen = dict(reversed([(plant, way) for plant, way in wanted if plant in clonable()]))
+    pairs = list(seen.items())[-MOST_COLUMNS:][::-1] or list(USUAL)
+    return [(clonable()[plant], clonable()[plant].method(way)) for plant, way in pairs]
+
+
+def room_words(place: Place, stays: list[Stay], today: date) -> list[tuple[str, bool]]:
+    """How much of each container is taken today, and whether that is too much."""
+    found = []
+    for kind, holds in place.room.items():
+        here = [stay for stay in stays if (stay.place, stay.container) == (place.pk, kind)]
+        taken = sum(stay.count for stay in here if stay.first <= today <= stay.last)
+        found.append((f"{CONTAINERS[kind]} {taken} of {holds}", taken > holds))
+    return found
+
+
+def _root_days(place: Place, climate: Climate, plant: Plant, method: Method, today: date) -> int:
+    """Days until half of those struck today would be ready to pot there; −1 for not within 240 days, −2 where
+    that way has no business in that place."""
+    if method.direct != (place.standing == Place.Standing.GROUND):
+        return -2
+    spot = place_of(place)
+    course = course_of(plant, method, climate, spot, spot, today, 1, 240)
     return int(first_day_at(course.rooted[0], 0.5))
 
 

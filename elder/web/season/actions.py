@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import date
 
 from django.db import transaction
 
 from elder.engine.plan import SeasonPlan
 from elder.engine.refusal import Refusal
-from elder.web.garden.models import Garden, Person
+from elder.web.garden.models import Garden, Person, Place
 from elder.web.season.models import Want
 from elder.web.season.reckoning import Reckoning, reckon
+from elder.web.season.series import rows_of
 
 
 def weigh_want(row: Want, garden: Garden, today: date) -> Reckoning:
@@ -19,15 +22,25 @@ def weigh_want(row: Want, garden: Garden, today: date) -> Reckoning:
 
 
 @transaction.atomic
-def keep_want(row: Want, garden: Garden, person: Person, today: date) -> Want | Refusal:
-    """Save a want that can be had; otherwise say why it cannot."""
-    reckoning = weigh_want(row, garden, today)
-    if isinstance(reckoning.plan, Refusal):
-        return reckoning.plan
-    _forget_day_outside(row, reckoning.plan)
-    row.made_by = row.made_by or person
-    row.save()
-    return row
+def keep_want(
+    row: Want, garden: Garden, person: Person, today: date, *, lots: int = 1, apart_days: int = 21
+) -> Want | Refusal:
+    """Save a want that can be had, in its lots or steps; otherwise say why it cannot, and save nothing."""
+    rows = rows_of(row, garden, today, lots=lots, apart_days=apart_days)
+    if isinstance(rows, Refusal):
+        return rows
+    reckonings = [weigh_want(one, garden, today) for one in rows]
+    for reckoning in reckonings:
+        if isinstance(reckoning.plan, Refusal):
+            return reckoning.plan
+        _forget_day_outside(reckoning.row, reckoning.plan)
+    for reckoning in reckonings:
+        one = reckoning.row
+        if one.cuttings:  # what is promised today is what is wanted from now on
+            one.wanted = reckoning.needed
+        one.made_by = one.made_by or person
+        one.save()
+    return rows[0]
 
 
 def move_cut(row: Want, day: date | None, garden: Garden, today: date) -> None:
@@ -37,6 +50,34 @@ def move_cut(row: Want, day: date | None, garden: Garden, today: date) -> None:
     if isinstance(plan, SeasonPlan):
         _forget_day_outside(row, plan)
     row.save(update_fields=["cut_on"])
+
+
+@transaction.atomic
+def place_wants(changes: Iterable[PlaceChange]) -> int:
+    """Give wants the days and places that were accepted; how many were changed."""
+    count = 0
+    for change in changes:
+        change.row.cut_on = change.day
+        change.row.rooting_place, change.row.growing_place = change.places
+        change.row.save(update_fields=["cut_on", "rooting_place", "growing_place"])
+        count += 1
+    return count
+
+
+@dataclass(frozen=True)
+class PlaceChange:
+    """Another day and other places for a want."""
+
+    row: Want
+    day: date
+    places: tuple[Place, Place]
+
+
+def accept_risk(garden: Garden, risk: float) -> float:
+    """Another frost risk for the whole garden; the one that held before."""
+    before, garden.accepted_risk = garden.accepted_risk, risk
+    Garden.objects.filter(pk=garden.pk).update(accepted_risk=risk)
+    return before
 
 
 def put_away(row: Want, today: date) -> None:

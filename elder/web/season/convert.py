@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from elder.engine.plan import Want as EngineWant
 from elder.web.garden.models import Garden
 from elder.web.season.models import Want
@@ -9,13 +11,27 @@ from elder.web.season.models import Want
 STOCK = {Want.Stock.USUAL: None, Want.Stock.INDOORS: True, Want.Stock.OUTDOORS: False}
 
 
-def want_of(row: Want, garden: Garden) -> EngineWant:
+@dataclass(frozen=True)
+class WhatIf:
+    """Another frost risk, another sureness, tried over everything and kept nowhere; ``None`` for as it is."""
+
+    risk: float | None = None
+    sure: float | None = None
+
+    def __bool__(self) -> bool:
+        return self.risk is not None or self.sure is not None
+
+
+AS_IT_IS = WhatIf()
+
+
+def want_of(row: Want, garden: Garden, what_if: WhatIf = AS_IT_IS) -> EngineWant:
     """The engine's want for a row."""
     return EngineWant(
-        wanted=row.wanted,
+        wanted=row.total,
         by=row.by,
-        confidence=row.confidence,
+        confidence=what_if.sure or row.confidence,
         purpose=row.purpose,  # type: ignore[arg-type]
         stock_indoors=STOCK[Want.Stock(row.stock)],
-        accepted_risk=garden.accepted_risk,
+        accepted_risk=what_if.risk or garden.accepted_risk,
     )

@@ -7,7 +7,7 @@ from typing import Any, ClassVar
 
 from django import forms
 
-from elder.engine.handbook import handbook
+from elder.engine.handbook import Plant, clonable
 from elder.web.garden.models import Garden
 from elder.web.season.models import Want
 from elder.web.ui.widgets import Stepper
@@ -23,6 +23,21 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         label="Ready", choices=(("safe", "as soon as it is safe"), ("by", "by a day")), widget=forms.RadioSelect
     )
     confidence = forms.TypedChoiceField(label="How sure", choices=SURE, coerce=float)
+    method = forms.CharField(label="Rooted", required=False, widget=forms.Select)
+    ask = forms.ChoiceField(
+        label="Ask for",
+        required=False,
+        choices=(("wanted", "so many plants"), ("cuttings", "as many as I can")),
+        widget=forms.RadioSelect,
+    )
+    lots = forms.IntegerField(
+        label="In how many lots", required=False, min_value=1, max_value=6, initial=1, widget=Stepper,
+        error_messages={"min_value": "One lot at least.", "max_value": "Six lots at most."},
+    )  # fmt: skip
+    apart_days = forms.IntegerField(
+        label="Days between lots", required=False, min_value=3, max_value=120, initial=21, widget=Stepper,
+        error_messages={"min_value": "Three days at least.", "max_value": "120 days at most."},
+    )  # fmt: skip
 
     class Meta:
         model = Want
@@ -30,6 +45,8 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             "plant",
             "variety",
             "wanted",
+            "cuttings",
+            "spares",
             "when",
             "by",
             "confidence",
@@ -42,6 +59,8 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         labels: ClassVar = {
             "variety": "Variety, if you like",
             "wanted": "How many good plants",
+            "cuttings": "As many as so many cuttings give",
+            "spares": "Spares besides",
             "by": "The day",
             "purpose": "For",
             "rooting_place": "Root them at",
@@ -52,6 +71,8 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             "by": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
             "cut_on": forms.HiddenInput,
             "wanted": Stepper,
+            "cuttings": Stepper,
+            "spares": Stepper,
         }
         error_messages: ClassVar = {
             "wanted": {
@@ -60,6 +81,12 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
                 "min_value": "At least one plant.",
                 "max_value": "At most 200 plants to a want; make two wants of it.",
             },
+            "cuttings": {
+                "invalid": "How many cuttings? A whole number, please.",
+                "min_value": "At least one cutting.",
+                "max_value": "At most 500 cuttings.",
+            },
+            "spares": {"invalid": "A whole number of spares, please.", "max_value": "At most 50 spares."},
             "by": {"invalid": "That is not a day of the calendar."},
             "rooting_place": {
                 "required": "Choose where they root.",
@@ -75,13 +102,23 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         super().__init__(*args, **kwargs)
         self.garden, self.today = garden, today
         plants: Any = self.fields["plant"]
-        plants.choices = [(plant.slug, plant.name) for plant in handbook().values()]
+        plants.choices = [(plant.slug, plant.name) for plant in clonable().values()]
+        chosen = clonable().get(self["plant"].value() or "", next(iter(clonable().values())))
+        methods: Any = self.fields["method"].widget
+        methods.choices = [(way.slug, f"{way.name}, {round(100 * way.take.mean)} in 100 take") for way in chosen.ways]
+        if self.instance.lots > 1:  # one lot of several is changed by itself
+            del self.fields["lots"], self.fields["apart_days"]
         for name in ("rooting_place", "growing_place"):
             place: Any = self.fields[name]
             place.queryset = garden.places.all()
             place.empty_label = None
-        self.fields["when"].required = False
-        self.fields["cut_on"].required = False
+        for name in ("when", "cut_on", "wanted", "cuttings", "spares"):
+            self.fields[name].required = False
+
+    @property
+    def plant(self) -> Plant:
+        """The plant chosen. Only for a form that is valid."""
+        return clonable()[self.cleaned_data["plant"]]
 
     def clean(self) -> dict[str, Any]:
         """A chosen day needs its date; without one the date is left out."""
@@ -90,11 +127,33 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             self.add_error("by", "Choose the day, or take “as soon as it is safe”.")
         if data.get("when") != "by":
             data["by"] = None
+        self._how_many(data)
+        data["spares"] = data.get("spares") or 0
         return data
+
+    def _how_many(self, data: dict[str, Any]) -> None:
+        """Either so many plants, or as many as so many cuttings give."""
+        if data.get("ask") == "cuttings":
+            if not data.get("cuttings") and "cuttings" not in self.errors:
+                self.add_error("cuttings", "Say how many cuttings the mother can give.")
+            data["wanted"], data["spares"], data["lots"] = data.get("wanted") or 1, 0, 1
+            return
+        data["cuttings"] = None
+        if data.get("wanted") is None and "wanted" not in self.errors:
+            self.add_error("wanted", "Say how many plants you want.")
+        if (data.get("lots") or 1) > (data.get("wanted") or 1):
+            self.add_error("lots", f"{data['lots']} lots of {data['wanted']}: each lot wants a plant.")
 
     def build(self) -> Want:
         """The row as filled in, unsaved. Only for a form that is valid."""
         row: Want = super().save(commit=False)
         row.garden = self.garden
-        row.method = handbook()[row.plant].methods[0].slug
+        # A way left over from another plant is no choice: the plant's usual way then.
+        ways = {way.slug for way in self.plant.ways}
+        asked = self.cleaned_data.get("method", "")
+        row.method = asked if asked in ways else self.plant.ways[0].slug
         return row
+
+    def series(self) -> tuple[int, int]:
+        """In how many lots, how many days apart. Only for a form that is valid."""
+        return self.cleaned_data.get("lots") or 1, self.cleaned_data.get("apart_days") or 21

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 from functools import lru_cache
+from typing import Literal
 
 from elder.drawing.axis import TimeAxis, axis_around
 from elder.drawing.cut_curve import CutCurve, cut_curve
@@ -28,8 +29,19 @@ def _batch_outlook(standings: tuple[Standing, ...], until: date) -> Outlook:
 MOVED_TO = ("potted", "hardening", "planted")
 
 
-def season_axis(reckonings: list[Reckoning], today: date) -> TimeAxis:
-    """One axis for a whole season: every cut, target and harvest within reach, long crops cut off."""
+Zoom = Literal["spring", "year", "three"]
+REACH = {"spring": 215, "year": 365, "three": 1096}  # days ahead that each zoom shows
+
+
+def season_axis(reckonings: list[Reckoning], today: date, zoom: Zoom | None = None) -> TimeAxis:
+    """One axis for a whole season. ``None``: as much as the wants need, up to eleven months ahead."""
+    if zoom == "three":
+        return TimeAxis((today - timedelta(days=40)).replace(day=1), today + timedelta(days=REACH[zoom]))
+    if zoom:
+        cuts = [batch.state.taken_on for reckoning in reckonings for batch in reckoning.batches]
+        back = 60 if zoom == "spring" else 31
+        first = max(min([today, *cuts]), today - timedelta(days=back)) - timedelta(days=7)
+        return TimeAxis(first.replace(day=1), today + timedelta(days=REACH[zoom]))
     days: list[date] = []
     for reckoning in reckonings:
         days += _days_of(reckoning)
@@ -68,12 +80,12 @@ def _plan_picture(reckoning: Reckoning) -> RowPicture:
     plan, option, words = reckoning.plan, reckoning.option, headline(reckoning).plain
     gates = tuple((window.opens, window.shuts) for window in reckoning.windows)
     if isinstance(plan, Refusal) or option is None:
-        return RowPicture(reckoning.row.wanted, words, gates=gates)
+        return RowPicture(reckoning.needed, words, gates=gates)
     return RowPicture(
-        wanted=reckoning.row.wanted,
+        wanted=reckoning.needed,
         words=words,
-        cuts=(CutMark(option.day, option.count or plan.ladder.most, taken=False),),
-        outlook=_plan_outlook(plan, option.day),
+        cuts=(CutMark(option.day, reckoning.to_cut or plan.ladder.most, taken=False),),
+        outlook=_plan_outlook(plan, option.day, count=reckoning.to_cut or None),
         gates=gates,
         target=plan.target,
         ribbon=standing_runs(plan.start, plan.standing),
@@ -84,7 +96,7 @@ def _plan_picture(reckoning: Reckoning) -> RowPicture:
 def _batches_picture(reckoning: Reckoning, axis: TimeAxis) -> RowPicture:
     ready_by = (reckoning.target or reckoning.today) + timedelta(days=60)
     return RowPicture(
-        wanted=reckoning.row.wanted,
+        wanted=reckoning.needed,
         words=headline(reckoning).plain,
         cuts=tuple(CutMark(batch.state.taken_on, batch.state.taken, taken=True) for batch in reckoning.batches),
         outlook=_batch_outlook(

@@ -37,7 +37,24 @@ def reasons(reckoning: Reckoning, place_names: tuple[str, str], units: str) -> l
         _roots_reason(reckoning, option, place_names, units),
         _losses_reason(reckoning, plan, option),
         *_edge_reason(plan),
+        *_seed_reason(reckoning, option),
     ]
+
+
+def _seed_reason(reckoning: Reckoning, option: CutOption) -> list[Reason]:
+    """Seed as the rival, where the plant comes true from it; a word of warning where it does not."""
+    seed, today = reckoning.seed, reckoning.today
+    if seed is None or reckoning.want.purpose == "winter":
+        return []
+    if not seed.comes_true:
+        return [Reason("Seed", f"does not come true: {seed.note or 'seedlings differ from the mother'}.")]
+    note = f" ({seed.note})" if seed.note else ""
+    sow = f"sow by {about(seed.sow_by, today)} for the same day" if seed.sow_by else "too late to sow for the same day"
+    if seed.ready is None or option.ready[1] is None:
+        return [Reason("Seed", f"{sow}{note}.")]
+    ahead = (seed.ready - option.ready[1]).days
+    lead = f"{plural(abs(ahead), 'day', 'days')} {'behind' if ahead > 0 else 'ahead of'} the clones"
+    return [Reason("Seed", f"{sow}; sown when you cut, ready {about(seed.ready, today)}, {lead}{note}.")]
 
 
 def _gate_reasons(reckoning: Reckoning, window: PlantingWindow | None, units: str) -> list[Reason]:
@@ -101,7 +118,10 @@ def _losses_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) ->
         if abs(plan.take.mean * 10 % 1) < 1e-6
         else f"{round(100 * plan.take.mean)} in 100"
     )
-    wanted = reckoning.row.wanted
+    wanted = reckoning.needed
+    if reckoning.row.cuttings and option.count:
+        sure = sureness(reckoning.want.confidence)
+        return Reason("Losses", f"{take} take; with {sure}, {reckoning.to_cut} cut give {wanted} or more.")
     if not option.count:
         return Reason("Losses", f"{take} take; even {plan.ladder.most} cuttings would not do that day.")
     more = "" if option.count == plan.ladder.least else f" {plan.ladder.least} would do with more time."

@@ -15,24 +15,29 @@ from elder.engine.gate import PlantingWindow, planting_windows
 from elder.engine.handbook import Method, Plant, handbook
 from elder.engine.history import BatchState, replay
 from elder.engine.history import Entry as EngineEntry
+from elder.engine.lots import as_many_as
 from elder.engine.plan import CutOption, SeasonPlan
 from elder.engine.plan import Want as EngineWant
 from elder.engine.raising import course_of
 from elder.engine.refusal import Refusal
 from elder.engine.rounds import Task, due
 from elder.engine.season import CUT_DAYS, TAIL_DAYS, plan_want
-from elder.engine.underway import Standing, TopUp, chance_of, forecast, top_up
+from elder.engine.room import GROWN_IN, Stay, stays_of
+from elder.engine.season import CUT_DAYS, TAIL_DAYS, plan_want
+from elder.engine.seed import SeedRival, seed_rival
+from elder.engine.underway import Standing, TopUp, chance_of, forecast, left_after, top_up
 from elder.engine.warmth import Place as EnginePlace
 from elder.engine.wood import wood_in_season
 from elder.web.batches.convert import entries_of
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden
-from elder.web.season.convert import want_of
+from elder.web.season.convert import AS_IT_IS, WhatIf, want_of
 from elder.web.season.models import Want
 
 # Answers are pure functions of what they are asked with, so a page asked for again need not reckon again.
-_plan_want = lru_cache(maxsize=128)(plan_want)
+_plan_want = lru_cache(maxsize=256)(plan_want)
+_as_many_as = lru_cache(maxsize=64)(as_many_as)
 _windows = lru_cache(maxsize=256)(planting_windows)
 
 TIGHT = 0.15  # this far below what was asked for a want is tight; further, short (assumed)
@@ -74,6 +79,13 @@ class BatchReckoning:
         )
 
     @property
+    def stays(self) -> tuple[Stay, ...]:
+        """Where it stands from today: those not yet rooted in their containers, the others in pots."""
+        if self.state.over:
+            return ()
+        return batch_stays(self)
+
+    @property
     def age(self) -> int:
         """Days since the cut."""
         return (self.today - self.state.taken_on).days
@@ -93,11 +105,48 @@ class Reckoning:
     today: date
     chosen_day: date | None = None
     batches: list[BatchReckoning] = field(default_factory=list)
+    # Of each batch, how many plants go to wants served before this one.
+    served_before: list[int] = field(default_factory=list)
 
     @cached_property
     def plan(self) -> SeasonPlan | Refusal:
         """The plan for cutting from today on."""
-        return _plan_want(self.want, self.plant, self.method, self.climate, self.rooting, self.growing, self.today)
+        given = self.want, self.plant, self.method, self.climate, self.rooting, self.growing, self.today
+        return _as_many_as(self.row.cuttings, *given) if self.row.cuttings else _plan_want(*given)
+
+    @property
+    def needed(self) -> int:
+        """How many plants there are to be: those wanted and the spares, or as many as the cuttings give."""
+        if self.row.cuttings and isinstance(self.plan, SeasonPlan) and not self.batches:
+            return self.plan.want.wanted
+        return self.row.total
+
+    @property
+    def to_cut(self) -> int:
+        """How many to cut on the chosen day; 0 where that day is closed."""
+        if self.option is None or not self.option.count:
+            return 0
+        return self.row.cuttings or self.option.count
+
+    @cached_property
+    def seed(self) -> SeedRival | None:
+        """Dates for seed beside the clone's."""
+        if isinstance(self.plan, Refusal) or self.option is None:
+            return None
+        days = {"today": self.today, "cut_on": self.option.day, "target": self.plan.target}
+        return seed_rival(self.plant, self.method, self.climate, self.rooting, **days)
+
+    @cached_property
+    def stays(self) -> tuple[Stay, ...]:
+        """Where its cuttings and plants stand, and until when: of its batches, or of its plan."""
+        if self.batches:
+            return tuple(stay for batch in self.batches for stay in batch.stays if batch.row.want_id == self.row.pk)
+        if isinstance(self.plan, Refusal) or self.option is None or not self.to_cut:
+            return ()
+        places = self.row.rooting_place_id, self.row.growing_place_id
+        rooted = self.option.rooted
+        dates = {"cut": self.option.day, "half_rooted": rooted[1], "most_rooted": rooted[2], "out": self.plan.target}
+        return stays_of(self.method, places, self.to_cut, **dates)
 
     @property
     def refusal(self) -> Refusal | None:
@@ -142,16 +191,22 @@ class Reckoning:
         """The chance of enough plants on the day, of what is cut; else of the plan's option."""
         if not self.batches:
             return self.option.chance if self.option else 0.0
-        return chance_of(self._pmfs(), self.row.wanted)
+        return chance_of(self._pmfs(), self.needed)
 
     def _pmfs(self) -> list[Any]:
         day = max(self.target or self.today, self.today)
-        return [batch.standing.ready_on(day) for batch in self.batches]
+        before = self.served_before or [0] * len(self.batches)
+        return [
+            left_after(batch.standing.ready_on(day), taken)
+            for batch, taken in zip(self.batches, before, strict=True)
+        ]
 
     @property
     def ready_now(self) -> int:
-        """Plants planted out or given away so far."""
-        return sum(batch.state.count("planted") + batch.state.given for batch in self.batches)
+        """Plants planted out or given away so far, less those that belong to wants served before."""
+        before = self.served_before or [0] * len(self.batches)
+        done = [batch.state.count("planted") + batch.state.given for batch in self.batches]
+        return sum(max(count - taken, 0) for count, taken in zip(done, before, strict=True))
 
     @property
     def standing_word(self) -> str:
@@ -160,9 +215,9 @@ class Reckoning:
             return "refused"
         if not self.batches:
             return "to-cut"
-        if self.ready_now >= self.row.wanted:
+        if self.ready_now >= self.needed:
             return "done"
-        gap = self.row.confidence - self.chance
+        gap = self.want.confidence - self.chance
         return "on-course" if gap <= 1e-9 else "tight" if gap <= TIGHT else "short"
 
     @cached_property
@@ -190,39 +245,78 @@ class Reckoning:
         wood = wood_in_season(self.climate, self.method.wood, stock_indoors=indoors)
         return top_up(
             self._pmfs(),
-            self.row.wanted,
+            self.needed,
             chance_ready=course.ready[:, column],
             can_cut=np.asarray(wood[doy0_range(self.today, CUT_DAYS)]),
             start=self.today,
-            take=self.method.take,
-            confidence=self.row.confidence,
+            take=self.method.plant_take,
+            confidence=self.want.confidence,
         )
 
 
 def reckon(
-    row: Want, garden: Garden, today: date, *, batches: Iterable[Batch] = (), chosen: date | None = None
+    row: Want,
+    garden: Garden,
+    today: date,
+    *,
+    batches: Iterable[Batch] = (),
+    chosen: date | None = None,
+    what_if: WhatIf = AS_IT_IS,
 ) -> Reckoning:
     """Reckon one want. ``batches`` come with their entries fetched."""
     plant = handbook()[row.plant]
+    method = plant.method(row.method)
+    serving = list(batches)
     return Reckoning(
         row=row,
-        want=want_of(row, garden),
-        plant=plant,
-        method=plant.method(row.method),
+        want=want_of(row, garden, what_if),
+        plant=plant.grown_by(method),
+        method=method,
         climate=climate_of(garden),
         rooting=place_of(row.rooting_place),
         growing=place_of(row.growing_place),
         today=today,
         chosen_day=chosen or row.cut_on,
-        batches=[reckon_batch(batch, garden, today, want=row) for batch in batches],
+        batches=[reckon_batch(batch, garden, today, want=batch.want or row) for batch in serving],
+        served_before=[served_before(batch, row) for batch in serving],
     )
+
+
+def served_before(batch: Batch, row: Want) -> int:
+    """Plants of a batch that go to wants served before this one: its own first, then the others as made."""
+    if batch.want_id == row.pk or batch.pk is None:
+        return 0
+    earlier = [want.total for want in batch.also_for.all() if want.pk < row.pk and want.closed_on is None]
+    own = batch.want.total if batch.want and batch.want.closed_on is None else 0
+    return own + sum(earlier)
+
+
+def batches_of(row: Want) -> list[Batch]:
+    """The batches that serve a want: its own, and those of others that serve it too."""
+    return [*row.batches.all(), *row.also_from.all()]
+
+
+def batch_stays(batch: BatchReckoning) -> tuple[Stay, ...]:
+    """A living batch's stays from today on."""
+    state, today, row = batch.state, batch.today, batch.row
+    out = max(batch.target, today)
+    waiting = state.count("waiting") + state.count("rooted")
+    stays = []
+    if waiting:
+        give_up = batch.standing.give_up_on or out
+        last = out if batch.method.direct else max(min(give_up, out), today)
+        stays.append(Stay(row.rooting_place_id, batch.method.container, today, last, waiting))
+    potted = state.count("potted") + state.count("hardening")
+    if potted and not batch.method.direct:
+        stays.append(Stay(row.growing_place_id, GROWN_IN, today, out, potted))
+    return tuple(stays)
 
 
 def reckon_batch(batch: Batch, garden: Garden, today: date, *, want: Want | None) -> BatchReckoning:
     """Reckon one batch from its history. A history that does not add up is a bug: entries are checked first."""
     entries = list(batch.entries.all())
-    plant = handbook()[batch.plant]
-    method = plant.method(batch.method)
+    method = handbook()[batch.plant].method(batch.method)
+    plant = handbook()[batch.plant].grown_by(method)
     kept = batch.plan.get("window")
     winter = want is not None and want.purpose == Want.Purpose.WINTER
     places = place_of(batch.rooting_place), place_of(batch.growing_place)
@@ -263,11 +357,15 @@ def _standing(
     return state, forecast(state, plant, method, climate, rooting, growing, today=today, harden=harden)
 
 
-def reckon_all(garden: Garden, today: date) -> list[Reckoning]:
+BATCH_PARTS = ("entries", "rooting_place", "growing_place", "want", "also_for")
+WITH_BATCHES = tuple(f"{name}__{part}" for name in ("batches", "also_from") for part in BATCH_PARTS)
+
+
+def reckon_all(garden: Garden, today: date, what_if: WhatIf = AS_IT_IS) -> list[Reckoning]:
     """Every open want of a garden, in the same few queries whatever their number."""
     rows = (
         Want.objects.filter(garden=garden, closed_on=None)
         .select_related("rooting_place", "growing_place")
-        .prefetch_related("batches__entries", "batches__rooting_place", "batches__growing_place")
+        .prefetch_related(*WITH_BATCHES)
     )
-    return [reckon(row, garden, today, batches=row.batches.all()) for row in rows]
+    return [reckon(row, garden, today, batches=batches_of(row), what_if=what_if) for row in rows]

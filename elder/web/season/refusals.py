@@ -81,6 +81,20 @@ _REFUSALS: dict[str, Callable[[dict[str, Any], Reckoning], str]] = {
         f"{params['plant']} has no planting season here: the ground or the frost-free time falls short. "
         "Keep it in a pot under cover."
     ),
+    "rarely_a_plant": lambda params, _: f"Not offered: {params['caveat'] or 'it roots and hardly ever makes a plant'}.",
+    "needs_ground": lambda params, _: (
+        f"“{params['method']}” is struck where it is to stand: choose a place in the ground to root it."
+    ),
+    "too_cold_to_keep": lambda params, r: (
+        f"Too cold to keep {r.plant.name.lower()} over winter where it grows on: nights there fall to "
+        f"{params['least']:.0f} °C and it wants {params['keep']:.0f} °C. Choose a warmer place."
+    ),
+    "no_winter": lambda params, _: f"{params['plant']} need not be carried through: no frost takes it here.",
+    "not_even_one": lambda params, _: (
+        f"{params['cuttings']} {'cutting does' if params['cuttings'] == 1 else 'cuttings do'} not make even one plant "
+        f"that sure; {params['least']} would. Be less sure, or cut more."
+    ),
+    "more_lots_than_plants": lambda params, _: f"{params['lots']} lots of {params['wanted']}: each lot wants a plant.",
     "never_ready": lambda params, r: (
         "Nothing cut in the next two years would be ready in time at the places chosen. "
         f"Try a warmer place for {r.plant.name.lower()}."

@@ -36,8 +36,8 @@ def _cuts(reckoning: Reckoning, garden: Garden, today: date) -> list[Due]:
     if not reckoning.batches and reckoning.option and not reckoning.refusal:
         option = reckoning.option
         if option.day <= today + AHEAD:
-            what = f"{name} · {plural(option.count, plant.cutting_one, plant.cutting_many)}"
-            return [_due(option.day, "cut", f"Cut {option.count}", what, url, today)]
+            what = f"{name} · {plural(reckoning.to_cut, plant.cutting_one, plant.cutting_many)}"
+            return [_due(option.day, "cut", f"Cut {reckoning.to_cut}", what, url, today)]
     more = reckoning.shortfall
     if more and more.day <= today + AHEAD:
         what = f"{name} is short · helps until {day_words(more.until, today, weekday=False)}"

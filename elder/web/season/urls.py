@@ -6,6 +6,9 @@ from elder.web.season import views
 
 urlpatterns = [
     path("season/", views.season, name="season"),
+    path("season/risk/", views.keep_risk, name="season-risk"),
+    path("season/fit/", views.fit, name="season-fit"),
+    path("want/<int:want_id>/serve/", views.serve, name="want-serve"),
     path("wants/away/", views.wants_away, name="wants-away"),
     path("want/new/", views.new_want, name="want-new"),
     path("want/<int:want_id>/", views.want, name="want"),

@@ -1,8 +1,7 @@
-"""Season: the wants of a garden, the want sheet, one want."""
+"""Season: the wants of a garden, the want sheet, one want, what if, and fitting everything in."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
@@ -13,107 +12,121 @@ from django.urls import reverse
 from django.utils.dateparse import parse_date
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.drawing.cut_curve import CutCurve
-from elder.drawing.ground import ground_scene, ruler_scene
-from elder.drawing.scene import Scene
-from elder.drawing.soil_line import COMPACT, LARGE, ROW
-from elder.engine.handbook import handbook
+from elder.engine.handbook import clonable, handbook
 from elder.engine.refusal import Refusal
+from elder.web.batches.models import Batch
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.garden.convert import climate_of
 from elder.web.season import actions
-from elder.web.season.forms import WantForm
+from elder.web.season.answers import Answer, answer_to, sheet_answer
+from elder.web.season.board import GROUPS, ZOOMS, View, board_of
+from elder.web.season.convert import WhatIf
+from elder.web.season.fitting import is_near, parse_key, propose
+from elder.web.season.forms import SURE, WantForm
 from elder.web.season.models import Want
-from elder.web.season.pictures import season_axis, want_axis, want_curve, want_scene
-from elder.web.season.reasons import Reason, reasons
-from elder.web.season.reckoning import Reckoning, reckon, reckon_all
+from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon, reckon_all, reckon_batch
 from elder.web.season.refusals import refusal_words
+from elder.web.season.starters import starters
 from elder.web.season.today import todays_list
-from elder.web.season.wording import Headline, chosen_words, headline, row_words
+from elder.web.season.wording import want_words
 from elder.web.ui.saved import saved
-from elder.web.ui.words import day_words
+from elder.web.ui.words import day_words, sureness
 
-COMPACT_FROM = 9  # rows from which a season is drawn small, unless asked otherwise
-
-
-@dataclass(frozen=True)
-class Row:
-    """A row of the board."""
-
-    reckoning: Reckoning
-    headline: Headline
-    scene: Scene
-    url: str
+RISKS = (0.02, 0.05, 0.10, 0.20, 0.30, 0.50)
+SURES = tuple(value for value, _ in SURE)
 
 
 @require_GET
 @in_garden("see")
 def season(request: GardenRequest) -> HttpResponse:
-    """The board: every open want on one time axis, and what is due."""
+    """The board: every open want on one time axis, what is due, and where room lacks."""
     today, garden = request.today, request.garden
-    reckonings = reckon_all(garden, today)
-    axis = season_axis(reckonings, today)
-    asked = request.GET.get("rows")
-    compact = asked == "small" or (asked != "large" and len(reckonings) >= COMPACT_FROM)
-    sizes = COMPACT if compact else ROW
-    rows = [
-        Row(item, row_words(item), want_scene(item, axis, sizes), reverse("want", args=[garden.pk, item.row.pk]))
-        for item in reckonings
-    ]
-    return render(
-        request,
-        "season/season.html",
-        {
-            "rows": rows,
-            "compact": compact,
-            "ruler": ruler_scene(axis, today, day_words=lambda day: day_words(day, today)),
-            "ground": ground_scene(axis, today, climate_of(garden), height=sizes.height),
-            "due": todays_list(reckonings, garden, today),
-            "has_places": bool(reckonings) or garden.places.exists(),
-            "away": Want.objects.filter(garden=garden).exclude(closed_on=None).count(),
-        },
-    )
+    what_if = _what_if(request)
+    reckonings = reckon_all(garden, today, what_if)
+    view = View.of(request.GET)
+    risk = what_if.risk or garden.accepted_risk
+    context = {
+        "board": board_of(reckonings, garden, today, view),
+        "due": todays_list(reckonings, garden, today),
+        "what_if": what_if,
+        "risk": {"steps": RISKS, "at": _nearest(RISKS, risk), "words": sureness(risk), "value": risk},
+        "sure": _sure_dial(what_if, reckonings),
+        "zooms": [(name, view.address(zoom=key), key == view.zoom) for key, name in ZOOMS.items()],
+        "groupings": [(name, view.address(group=key), key == view.group) for key, name in GROUPS.items()],
+        "other_size": view.address(rows="large" if view.rows == "small" else "small"),
+        "view": view,
+        "away": Want.objects.filter(garden=garden).exclude(closed_on=None).count(),
+    }
+    if not reckonings:
+        context["starters"] = starters(garden, today)
+        context["has_places"] = garden.places.exists()
+    only_board = request.headers.get("X-Alpine-Request") == "true"
+    return render(request, "season/live.html" if only_board else "season/season.html", context)
 
 
-@dataclass(frozen=True)
-class Answer:
-    """What the answer panel shows for one want, saved or not."""
-
-    reckoning: Reckoning
-    headline: Headline
-    reasons: list[Reason]
-    scene: Scene
-    ruler: Scene
-    ground: Scene
-    axis_start: date
-    axis_days: int
-    curve: CutCurve | None
-    chosen: date | None
-    chosen_words: str
-
-    @property
-    def cautions(self) -> list[str]:
-        """What could hurt at the cut."""
-        return [caution.text for caution in self.reckoning.plant.cautions if caution.at in ("cut", "stick")]
+def _what_if(request: GardenRequest) -> WhatIf:
+    """What the two sliders say, where they say anything other than as it is."""
+    risk, sure = (_step(request.GET.get(name), steps) for name, steps in (("risk", RISKS), ("sure", SURES)))
+    return WhatIf(risk=None if risk == request.garden.accepted_risk else risk, sure=sure)
 
 
-def answer_to(reckoning: Reckoning, names: tuple[str, str], units: str) -> Answer:
-    """Put an answer together."""
-    axis = want_axis(reckoning)
-    option = reckoning.option if not reckoning.batches else None
-    return Answer(
-        reckoning=reckoning,
-        headline=headline(reckoning),
-        reasons=reasons(reckoning, names, units),
-        scene=want_scene(reckoning, axis, LARGE),
-        ruler=ruler_scene(axis, reckoning.today, day_words=lambda day: day_words(day, reckoning.today)),
-        ground=ground_scene(axis, reckoning.today, reckoning.climate, height=LARGE.height),
-        axis_start=axis.start,
-        axis_days=axis.days,
-        curve=want_curve(reckoning) if option else None,
-        chosen=option.day if option else None,
-        chosen_words=chosen_words(option, reckoning.today) if option else "",
-    )
+def _step(text: str | None, steps: tuple[float, ...]) -> float | None:
+    """One of a few steps by its number, or nothing."""
+    return steps[int(text)] if text and text.isdecimal() and int(text) < len(steps) else None
+
+
+def _nearest(steps: tuple[float, ...], value: float) -> int:
+    return min(range(len(steps)), key=lambda i: abs(steps[i] - value))
+
+
+def _sure_dial(what_if: WhatIf, reckonings: list[Reckoning]) -> dict[str, Any]:
+    """How sure: what is tried, else what most wants ask for."""
+    asked = [item.row.confidence for item in reckonings]
+    usual = max(set(asked), key=asked.count) if asked else 0.9
+    value = what_if.sure or usual
+    mixed = what_if.sure is None and len(set(asked)) > 1
+    return {"at": _nearest(SURES, value), "words": sureness(value) + (", mostly" if mixed else ""), "top": len(SURES) - 1}
+
+
+@require_POST
+@in_garden("keep")
+def keep_risk(request: GardenRequest) -> HttpResponse:
+    """Keep the frost risk that was tried, for the whole garden."""
+    back = request.GET.get("back")
+    risk = _step(back or request.POST.get("risk"), RISKS)
+    if risk is None:
+        messages.error(request, "Choose a risk on the slider first.")
+        return redirect("season", request.garden.pk)
+    before = actions.accept_risk(request.garden, risk)
+    undo = "" if back else f"{reverse('season-risk', args=[request.garden.pk])}?back={_nearest(RISKS, before)}"
+    saved(request, "risk", f"From now on you accept a frost risk of {sureness(risk)}.", undo=undo)
+    return redirect("season", request.garden.pk)
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("plan")
+def fit(request: GardenRequest) -> HttpResponse:
+    """Propose days and places so that everything has room; change only what is accepted."""
+    if request.method == "POST":
+        return _accept(request)
+    proposal = propose(reckon_all(request.garden, request.today), request.garden, request.today)
+    return render(request, "season/fit.html", {"proposal": proposal})
+
+
+def _accept(request: GardenRequest) -> HttpResponse:
+    """Change the wants whose boxes are ticked, each only within this garden."""
+    rows = {row.pk: row for row in Want.objects.filter(garden=request.garden, closed_on=None, batches=None)}
+    places = {place.pk: place for place in request.garden.places.all()}
+    changes = []
+    for key in request.POST.getlist("change"):
+        found = parse_key(key)
+        if found and found[0] in rows and found[2] in places and found[3] in places and is_near(found[1], request.today):
+            changes.append(actions.PlaceChange(rows[found[0]], found[1], (places[found[2]], places[found[3]])))
+    count = actions.place_wants(changes)
+    if count:
+        saved(request, "fit", f"{count} {'want has its' if count == 1 else 'wants have their'} new days and places.")
+        return redirect("season", request.garden.pk)
+    messages.info(request, "Nothing was ticked, so nothing was changed.")
+    return redirect("season-fit", request.garden.pk)
 
 
 @require_http_methods(["GET", "POST"])
@@ -133,43 +146,65 @@ def _want_sheet(request: GardenRequest, row: Want | None) -> HttpResponse:
     answer = None
     if form.is_valid():
         built = form.build()
+        lots, apart = form.series()
         if request.method == "POST":
-            kept = actions.keep_want(built, request.garden, request.user, request.today)
+            kept = actions.keep_want(built, request.garden, request.user, request.today, lots=lots, apart_days=apart)
             if isinstance(kept, Want):
-                saved(request, "want", "Kept. It stands in the season now.")
+                saved(request, "want", _kept_words(kept))
                 return redirect("want", request.garden.pk, kept.pk)
             _refuse(form, kept, built, request)
-        reckoning = actions.weigh_want(built, request.garden, request.today)
-        answer = answer_to(reckoning, (built.rooting_place.name, built.growing_place.name), request.user.units)
+        found = sheet_answer(built, request.garden, request.today, request.user.units, series=(lots, apart))
+        if isinstance(found, Answer):
+            answer = found
+        elif not form.errors:
+            _refuse(form, found, built, request)
     return _sheet_page(request, form, answer, row)
+
+
+def _kept_words(kept: Want) -> str:
+    if kept.lots > 1:
+        return f"Kept, as {kept.lots} wants that belong together. They stand in the season now."
+    return "Kept. It stands in the season now."
 
 
 def _sheet_page(request: GardenRequest, form: WantForm, answer: Answer | None, row: Want | None) -> HttpResponse:
     only_answer = request.headers.get("X-Alpine-Request") == "true"
-    template = "season/answer.html" if only_answer else "season/want_sheet.html"
-    context = {"form": form, "answer": answer, "row": row, "plants": list(handbook().values())}
-    return render(request, template, context)
+    template = "season/sheet_parts.html" if only_answer else "season/want_sheet.html"
+    return render(request, template, {"form": form, "answer": answer, "row": row, "in_sheet": True})
 
 
 def _refuse(form: WantForm, refusal: Refusal, row: Want, request: GardenRequest) -> None:
     """Put a refusal beside the field it belongs to."""
-    reckoning = actions.weigh_want(row, request.garden, request.today)
-    name = {"by": "by" if row.by else "when", "wanted": "wanted", "plant": "plant"}.get(refusal.field)
-    form.add_error(name, refusal_words(refusal, reckoning))
+    plain = row.purpose if row.purpose != Want.Purpose.OVER else Want.Purpose.WINTER
+    asked, row.purpose = row.purpose, plain
+    said = refusal_words(refusal, reckon(row, request.garden, request.today))
+    row.purpose = asked
+    name = "by" if refusal.field == "by" and row.by else "when" if refusal.field == "by" else refusal.field
+    form.add_error(name if name in form.fields else None, said)
 
 
 def _starting_values(request: GardenRequest, row: Want | None) -> dict[str, Any]:
     """What the sheet starts with: an answer is there before anything is typed."""
     if row:
-        names = ("plant", "variety", "wanted", "by", "confidence", "purpose", "stock", "cut_on")
+        names = ("plant", "method", "variety", "wanted", "spares", "by", "confidence", "purpose", "stock", "cut_on")
         values = {name: getattr(row, name) or "" for name in names}
         places = {"rooting_place": row.rooting_place_id, "growing_place": row.growing_place_id}
-        return {**values, **places, "when": "by" if row.by else "safe"}
-    first = request.garden.places.first()
-    place = first.pk if first else ""
+        asked = {"ask": "cuttings" if row.cuttings else "wanted", "cuttings": row.cuttings or ""}
+        return {**values, **places, **asked, "when": "by" if row.by else "safe"}
+    slug, way = request.GET.get("start", ""), request.GET.get("way", "")
+    plant = clonable().get(slug) or clonable()["tomato"]
+    method = next((m for m in plant.ways if m.slug == way), plant.ways[0])
+    places_here = list(request.garden.places.all())
+    suited = [place for place in places_here if (place.standing == "ground") == method.direct] or places_here
+    place = suited[0].pk if suited else ""
     return {
-        "plant": "tomato" if "tomato" in handbook() else next(iter(handbook())),
-        "wanted": 8,
+        "plant": plant.slug,
+        "method": method.slug,
+        "ask": "wanted",
+        "wanted": request.GET.get("wanted") or 8,
+        "spares": 0,
+        "lots": 1,
+        "apart_days": 21,
         "when": "safe",
         "confidence": 0.9,
         "purpose": Want.Purpose.BED,
@@ -180,9 +215,7 @@ def _starting_values(request: GardenRequest, row: Want | None) -> dict[str, Any]
 
 
 def _get_want(request: GardenRequest, want_id: int) -> Want:
-    rows = Want.objects.select_related("rooting_place", "growing_place").prefetch_related(
-        "batches__entries", "batches__rooting_place", "batches__growing_place"
-    )
+    rows = Want.objects.select_related("rooting_place", "growing_place").prefetch_related(*WITH_BATCHES)
     return get_object_or_404(rows, pk=want_id, garden=request.garden)
 
 
@@ -192,11 +225,44 @@ def want(request: GardenRequest, want_id: int) -> HttpResponse:
     """One want: its line, its curve while nothing is cut, its batches after."""
     row = _get_want(request, want_id)
     chosen = parse_day(request.GET.get("cut_on"))
-    reckoning = reckon(row, request.garden, request.today, batches=row.batches.all(), chosen=chosen)
+    reckoning = reckon(row, request.garden, request.today, batches=batches_of(row), chosen=chosen)
     answer = answer_to(reckoning, (row.rooting_place.name, row.growing_place.name), request.user.units)
     only_answer = request.headers.get("X-Alpine-Request") == "true"
     template = "season/answer.html" if only_answer else "season/want.html"
-    return render(request, template, {"row": row, "answer": answer})
+    context = {"row": row, "answer": answer, "title": want_words(row, reckoning.plant.name)}
+    if not only_answer:
+        context |= {"series": _series(row), "could_serve": _could_serve(request, row)}
+    return render(request, template, context)
+
+
+def _series(row: Want) -> list[Want]:
+    """The other lots or steps of the same thing asked for."""
+    if row.series is None:
+        return []
+    return list(Want.objects.filter(garden=row.garden_id, series=row.series).exclude(pk=row.pk).order_by("lot"))
+
+
+def _could_serve(request: GardenRequest, row: Want) -> list[Batch]:
+    """Living batches of the same plant, cut for another want, that could serve this one besides."""
+    rows = Batch.objects.filter(garden=request.garden, plant=row.plant, variety=row.variety)
+    others = rows.exclude(want=row).exclude(also_for=row).prefetch_related("entries", "rooting_place", "growing_place")
+    items = [(batch, reckon_batch(batch, request.garden, request.today, want=None)) for batch in others]
+    return [batch for batch, item in items if not item.state.over]
+
+
+@require_POST
+@in_garden("plan")
+def serve(request: GardenRequest, want_id: int) -> HttpResponse:
+    """Let a batch of another want serve this one too, or no longer."""
+    row = _get_want(request, want_id)
+    batch = get_object_or_404(Batch, pk=request.POST.get("batch") or 0, garden=request.garden, plant=row.plant)
+    if "end" in request.POST:
+        batch.also_for.remove(row)
+        saved(request, "serve", "That batch no longer serves this want.")
+    else:
+        batch.also_for.add(row)
+        saved(request, "serve", "That batch serves this want too, once its own has its number.")
+    return redirect("want", request.garden.pk, row.pk)
 
 
 @require_http_methods(["GET", "POST"])
@@ -204,7 +270,7 @@ def want(request: GardenRequest, want_id: int) -> HttpResponse:
 def edit_want(request: GardenRequest, want_id: int) -> HttpResponse:
     """The want sheet for a want already kept, as long as nothing is cut for it."""
     row = _get_want(request, want_id)
-    if row.batches.all():
+    if batches_of(row):
         messages.info(request, "Something is cut for this want already; make another want for more.")
         return redirect("want", request.garden.pk, row.pk)
     return _want_sheet(request, row)

@@ -6,12 +6,14 @@ from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING
 
+from elder.engine.handbook import Plant
 from elder.engine.plan import CutOption, SeasonPlan, Standing
 from elder.engine.rounds import Task
 from elder.web.season.refusals import refusal_words
-from elder.web.ui.words import about, day_words, odds, plural, span_words
+from elder.web.ui.words import about, day_words, month_words, odds, plural, span_words, stretch_words, sureness
 
 if TYPE_CHECKING:
+    from elder.web.season.models import Want
     from elder.web.season.reckoning import BatchReckoning, Reckoning
 
 
@@ -45,7 +47,9 @@ def _to_cut(reckoning: Reckoning) -> Headline:
     if option.standing is Standing.CLOSED:
         why = "the wood is not in season" if option.closed_by == "wood" else "too late to be ready in time"
         return Headline(f"{day_words(option.day, today)} is closed:", f"{why}. {rest}")
-    count = plural(option.count, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
+    count = plural(reckoning.to_cut, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
+    if reckoning.row.cuttings:
+        rest = f"{sureness(reckoning.want.confidence)} that {plural(reckoning.needed, 'plant comes', 'plants come')} of them. {rest}"
     span = plan.comfortable
     if reckoning.chosen_day is None and span and span[0] < span[1] and option.standing is Standing.COMFORTABLE:
         same_year = today if span[0].year != span[1].year else None  # then the year is said once, at the end
@@ -69,7 +73,26 @@ def _gate_words(plan: SeasonPlan) -> str:
 def _harvest_words(reckoning: Reckoning, option: CutOption) -> str:
     if option.harvest[1] is None:
         return ""
-    return f"{reckoning.plant.harvest_word} about {about(option.harvest[1], reckoning.today)}."
+    return harvest_words(reckoning.plant, option, reckoning.today)
+
+
+def plural_cut(reckoning: Reckoning, option: CutOption) -> str:
+    """So many of what is cut: "11 side shoots"."""
+    return plural(option.count, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
+
+
+FAR_HARVEST_DAYS = 300  # past this a harvest is said in months and years, and by season rather than day
+
+
+def harvest_words(plant: Plant, option: CutOption, today: date) -> str:
+    """When the first harvest comes: about a day, or for a long crop a span of months or years."""
+    first, middle, last = option.harvest
+    if first is None or middle is None or last is None:
+        return ""
+    if plant.harvest_late_days <= FAR_HARVEST_DAYS:
+        return f"{plant.harvest_word} about {about(middle, today)}."
+    span = stretch_words(plant.harvest_early_days, plant.harvest_late_days)
+    return f"{plant.harvest_word} {span} later, {month_words(first)} to {month_words(last)}."
 
 
 def _missed_words(plan: SeasonPlan, today: date) -> str:
@@ -85,20 +108,21 @@ def _underway(reckoning: Reckoning) -> Headline:
     day = about(target, reckoning.today) if target else ""
     if said == "done":
         return Headline(
-            "Done:", f"{plural(reckoning.ready_now, 'plant', 'plants')} of {reckoning.row.wanted} wanted are out."
+            "Done:",
+            f"{plural(reckoning.ready_now, 'plant', 'plants')} of {reckoning.needed} wanted are out.",
         )
     if said == "on-course":
-        return Headline("On course:", f"{chance} that {reckoning.row.wanted} are ready by {day}.")
+        return Headline("On course:", f"{chance} that {reckoning.needed} are ready by {day}.")
     more = reckoning.shortfall
     lead = "Tight:" if said == "tight" else "Short:"
     if more is None:
         return Headline(
-            lead, f"{chance} that {reckoning.row.wanted} are ready by {day}, and no cut from today would be in time."
+            lead, f"{chance} that {reckoning.needed} are ready by {day}, and no cut from today would be in time."
         )
     cut = plural(more.count, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
     when = "now" if more.day == reckoning.today else f"on {about(more.day, reckoning.today)}"
     way_out = f"Cut {cut} more {when}; it helps until {about(more.until, reckoning.today)}."
-    return Headline(lead, f"{chance} that {reckoning.row.wanted} are ready by {day}. {way_out}")
+    return Headline(lead, f"{chance} that {reckoning.needed} are ready by {day}. {way_out}")
 
 
 def row_words(reckoning: Reckoning) -> Headline:
@@ -112,7 +136,7 @@ def row_words(reckoning: Reckoning) -> Headline:
     if said == "to-cut":
         return _row_to_cut(reckoning, out)
     if said == "done":
-        return Headline(f"Done: {reckoning.ready_now} of {reckoning.row.wanted} out", "")
+        return Headline(f"Done: {reckoning.ready_now} of {reckoning.needed} out", "")
     if said == "on-course":
         return Headline("On course", f"{odds(reckoning.chance)} · {out}")
     more = reckoning.shortfall
@@ -127,13 +151,14 @@ def _row_to_cut(reckoning: Reckoning, out: str) -> Headline:
         return Headline("That day is closed", "choose another")
     span = plan.comfortable
     if reckoning.chosen_day or span is None or option.standing is not Standing.COMFORTABLE:
-        strong = f"Cut {option.count} {'today' if option.day == today else 'on ' + about(option.day, today)}"
+        strong = f"Cut {reckoning.to_cut} {'today' if option.day == today else 'on ' + about(option.day, today)}"
     elif span[0] == today:
-        strong = f"Cut {option.count} by {about(span[1], today)}"
+        strong = f"Cut {reckoning.to_cut} by {about(span[1], today)}"
     else:
-        strong = f"Cut {option.count}, {span_words(*span, today)}"
+        strong = f"Cut {reckoning.to_cut}, {span_words(*span, today)}"
     harvest = option.harvest[1]
-    fruit = f" · {reckoning.plant.harvest_word.split()[-1]} {about(harvest, today)}" if harvest else ""
+    long = reckoning.plant.harvest_late_days > FAR_HARVEST_DAYS
+    fruit = f" · {reckoning.plant.harvest_word.split()[-1]} {(month_words if long else lambda d: about(d, today))(harvest)}" if harvest else ""
     late = "too late this year · " if plan.missed else ""
     return Headline(strong, f"{late}{out}{fruit}")
 
@@ -199,6 +224,15 @@ def task_words(task: Task, batch: BatchReckoning) -> tuple[str, str]:
         "harvest": f"{task.count} in the ground",
     }
     return f"{DEEDS[task.verb]}", f"{plant} · {counted[task.verb]}"
+
+
+def want_words(row: Want, name: str) -> str:
+    """A want as its row names it: "8 Tomato ‘Ferry Lamp’, plus 2, lot 2 of 3"."""
+    more = [f"plus {row.spares}"] if row.spares else []
+    if row.lots > 1:
+        kept = row.purpose == row.Purpose.WINTER or row.stock == row.Stock.INDOORS
+        more.append(f"{'step' if kept and row.lots == 2 else 'lot'} {row.lot} of {row.lots}")
+    return ", ".join([f"{row.wanted} {plant_words(name, row.variety)}", *more])
 
 
 def plant_words(name: str, variety: str) -> str:

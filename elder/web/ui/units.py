@@ -41,6 +41,16 @@ def shown_depth(metres: float, units: str) -> str:
     return f"{_tidy(_convert(metres, 'm', 'inch'), 0)} in" if units == US else f"{_tidy(metres * 100, 0)} cm"
 
 
+def read_length(value: float, units: str) -> float:
+    """A length the person typed, in cm."""
+    return _convert(value, "inch", "cm") if units == US else value
+
+
+def shown_length(cm: float, units: str) -> str:
+    """A length in words: "25 cm", "10 in"."""
+    return f"{_tidy(_convert(cm, 'cm', 'inch'), 0)} in" if units == US else f"{_tidy(cm, 0)} cm"
+
+
 def temperature_sign(units: str) -> str:
     """The sign that goes with ``shown_temperature``."""
     return "°F" if units == US else "°C"

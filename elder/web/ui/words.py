@@ -22,6 +22,11 @@ def about(day: date, today: date | None) -> str:
     return day_words(day, today, weekday=False)
 
 
+def month_words(day: date) -> str:
+    """A month and its year: "Jul 2029"."""
+    return f"{MONTHS[day.month - 1]} {day.year}"
+
+
 def span_words(first: date, last: date, today: date) -> str:
     """Two days as a span: "3–9 May", "28 Apr – 9 May"."""
     if first == last:
@@ -72,3 +77,34 @@ def days_away(day: date, today: date) -> str:
     gap = (day - today).days
     near = {0: "today", 1: "tomorrow", -1: "yesterday"}
     return near.get(gap) or (f"in {gap} days" if gap > 0 else f"{-gap} days ago")
+
+
+def days_words(days: int) -> str:
+    """A stretch of days as people say it: "9 days", "5 weeks", "7 months", "2 years"."""
+    if days < 28:
+        return plural(days, "day", "days")
+    if days < 100:
+        return plural(round(days / 7), "week", "weeks")
+    if days < 640:
+        return plural(round(days / 30.44), "month", "months")
+    years = round(days / 182.62) / 2
+    return f"{years:g} years"
+
+
+def stretch_words(early: int, late: int) -> str:
+    """Two stretches as a span, in the larger's unit: "8–14 months"."""
+    size, unit = next(
+        (size, unit) for least, size, unit in ((640, 365.25, "years"), (100, 30.44, "months"), (28, 7, "weeks"), (0, 1, "days"))
+        if late >= least
+    )
+    first, last = round(early / size, 1 if unit == "years" else 0), round(late / size, 1 if unit == "years" else 0)
+    return f"{first:g} {unit}" if first == last else f"{first:g}–{last:g} {unit}"
+
+
+def minutes_words(minutes: float) -> str:
+    """A span of hands' work: "25 minutes", "1½ hours"."""
+    if minutes < 55:
+        return f"{max(5 * round(minutes / 5), 5)} minutes"
+    halves = max(round(minutes / 30), 2)
+    whole, half = divmod(halves, 2)
+    return f"{whole}{'½' if half else ''} hour{'' if halves == 2 else 's'}"

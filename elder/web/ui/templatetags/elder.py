@@ -10,7 +10,7 @@ from django.template.loader import get_template
 from django.utils.safestring import SafeString, mark_safe
 
 from elder.drawing.scene import Scene
-from elder.web.ui.words import day_words
+from elder.web.ui.words import day_words, sureness
 
 register = template.Library()
 
@@ -31,3 +31,15 @@ def _rendered(drawing: Scene, kind: str, ground: str) -> SafeString:
 def day(value: date | None, today: date | None = None) -> str:
     """A day in short local words."""
     return day_words(value, today) if value else ""
+
+
+@register.filter
+def in_ten(share: float) -> str:
+    """A share as people say it: "9 in 10", "17 in 20"."""
+    return sureness(round(share, 2))
+
+
+@register.filter
+def room_name(words: str) -> str:
+    """The place and container of a sentence about room, without its numbers."""
+    return words.split(":")[0]

@@ -65,7 +65,9 @@ document.addEventListener("alpine:init", function () {
         const body = new FormData(this.form);
         body.delete("csrfmiddlewaretoken");
         try {
-          await this.$ajax(this.$root.dataset.url, { method: "get", body: body, targets: TARGETS, focus: false });
+          const also = this.$root.dataset.also;
+          const targets = also ? TARGETS.concat(also) : TARGETS;
+          await this.$ajax(this.$root.dataset.url, { method: "get", body: body, targets: targets, focus: false });
         } finally {
           this.busy = false;
         }

@@ -1,0 +1,59 @@
+"""Invented weather for the demo garden: daily minima and maxima about its monthly means, from a fixed seed.
+
+A day resembles the day before it (a first-order autoregression), and the two ends of a day go together, so
+that cold snaps last and frost dates spread as real ones do. Each month's mean over all years is then set to
+the garden's own, so that the normals derived from the series are those it was made from.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date
+
+import numpy as np
+from numpy.typing import NDArray
+
+from elder.engine.climate import Normals, daily_normals
+from elder.engine.records import DailyRecords, days_of_year, records_of
+
+Floats = NDArray[np.float64]
+PERSISTENCE = 0.72  # of a day's departure that the next day keeps
+LOW_SD_C, HIGH_SD_C = 2.95, 2.7
+TOGETHER = 0.55  # correlation of a day's two departures
+LEAST_RANGE_C = 1.0
+
+
+def invented_records(
+    t_min: Sequence[float], t_max: Sequence[float], *, first: date, last: date, seed: int
+) -> DailyRecords:
+    """Daily records from ``first`` to ``last``, in tenths of a degree. The same seed gives the same weather."""
+    chance = np.random.default_rng(seed)
+    ordinals = np.arange(first.toordinal(), last.toordinal() + 1, dtype=np.int64)
+    low, high = (curve[days_of_year(ordinals)] for curve in daily_normals(Normals(tuple(t_min), tuple(t_max))))
+    shared, own = _wandering(chance, len(ordinals)), _wandering(chance, len(ordinals))
+    low = low + LOW_SD_C * shared
+    high = high + HIGH_SD_C * (TOGETHER * shared + np.sqrt(1 - TOGETHER**2) * own)
+    high = np.maximum(high, low + LEAST_RANGE_C)
+    low, high = (_centred(values, ordinals, means) for values, means in ((low, t_min), (high, t_max)))
+    return records_of(ordinals, np.round(np.minimum(low, high), 1), np.round(high, 1))
+
+
+def _wandering(chance: np.random.Generator, days: int) -> Floats:
+    """A standard first-order autoregression; shape (days,)."""
+    steps = chance.standard_normal(days) * np.sqrt(1 - PERSISTENCE**2)
+    walk = np.empty(days)
+    here = chance.standard_normal()
+    for i, step in enumerate(steps):
+        here = PERSISTENCE * here + step
+        walk[i] = here
+    return walk
+
+
+def _centred(values: Floats, ordinals: NDArray[np.int64], means: Sequence[float]) -> Floats:
+    """Each calendar month moved as a whole, so that it averages what it should."""
+    months = (ordinals - date(1970, 1, 1).toordinal()).astype("datetime64[D]").astype("datetime64[M]").astype(int) % 12
+    moved = values.copy()
+    for month in range(12):
+        here = months == month
+        moved[here] += means[month] - values[here].mean()
+    return moved

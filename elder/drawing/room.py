@@ -1,0 +1,41 @@
+"""Room at a place over time: how much of one kind of container is asked for, against what there is."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import numpy as np
+from numpy.typing import NDArray
+
+from elder.drawing.axis import TimeAxis
+from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent, polyline
+
+HEIGHT = 34
+FLOOR, CEILING = 30, 6
+
+
+def room_scene(axis: TimeAxis, loads: NDArray[np.int64], capacity: int, *, words: str) -> Scene:
+    """``loads`` by day from the axis's start; shape (axis.days + 1,). What passes the rule is drawn apart."""
+    top = max(int(loads.max(initial=0)), capacity, 1)
+
+    def y(count: float) -> float:
+        return FLOOR - (FLOOR - CEILING) * count / top
+
+    shapes: list[Shape] = []
+    breaks = np.flatnonzero(np.diff(loads)) + 1
+    bounds = [0, *breaks.tolist(), len(loads)]
+    edge: list[tuple[float, float]] = []
+    for begin, end in zip(bounds, bounds[1:], strict=False):
+        left, right = begin / axis.days, min(end, axis.days) / axis.days
+        load = int(loads[begin])
+        edge += [(left, y(min(load, capacity))), (right, y(min(load, capacity)))]
+        if load > capacity:
+            shapes.append(Area("room-over", box(left, right, y(load), y(capacity))))
+    shapes.insert(0, Area("room-held", polyline([(0.0, FLOOR), *edge, (1.0, FLOOR)], close=True)))
+    rule = number(y(capacity))
+    shapes.append(Line("room-rule", "0%", rule, "100%", rule))
+    peak = axis.start + timedelta(days=int(np.argmax(loads)))
+    x = min(max(axis.x(peak), 0.02), 0.9)
+    shapes.append(Text("room-count", percent(x), number(max(y(top) + 10, 12)), f"{int(loads.max(initial=0))} of {capacity}", "start", "4"))
+    shapes.append(Line("soil", "0%", str(FLOOR), "100%", str(FLOOR)))
+    return Scene(HEIGHT, words, tuple(shapes))

@@ -1,0 +1,98 @@
+"""What is in the hand."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import uuid4
+
+from django import forms
+
+from elder.engine.handbook import handbook
+from elder.engine.windfall import WHOLE, Material
+from elder.web.ui.units import read_length, shown_length
+from elder.web.ui.widgets import Stepper
+
+PIECE_CHOICES = (
+    ("pruning", "a pruning"),
+    ("broken stem", "a broken stem"),
+    ("shoot", "a shoot"),
+    ("top", "a top"),
+    ("pup", "a pup or offset"),
+    ("slip", "a slip"),
+    ("leaf", "a leaf"),
+)
+STATE_CHOICES = (
+    ("sound", "sound"),
+    ("soft", "soft and green"),
+    ("woody", "woody"),
+    ("flowering", "in flower or bud"),
+    ("wilted", "wilted"),
+)
+MOST_CM = 500.0
+
+
+class HandForm(forms.Form):
+    """A plant, what it is of it, how much, and how it looks."""
+
+    plant = forms.ChoiceField(label="What plant")
+    piece = forms.ChoiceField(label="What it is", choices=PIECE_CHOICES, widget=forms.RadioSelect)
+    pieces = forms.IntegerField(
+        label="How many", min_value=1, max_value=200, widget=Stepper,
+        error_messages={
+            "required": "Say how many.", "invalid": "A whole number, please.",
+            "min_value": "At least one.", "max_value": "At most 200 at a time.",
+        },
+    )  # fmt: skip
+    length = forms.FloatField(
+        required=False,
+        min_value=0.1,
+        widget=forms.NumberInput(attrs={"inputmode": "decimal", "step": "any"}),
+        error_messages={"invalid": "A number, please.", "min_value": "Longer than nothing."},
+    )
+    state = forms.ChoiceField(label="How it looks", choices=STATE_CHOICES, widget=forms.RadioSelect)
+
+    def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.units = units
+        self.fields["length"].label = f"How long each, {'in' if units == 'us' else 'cm'}"
+        plants: Any = self.fields["plant"]
+        plants.choices = [(plant.slug, plant.name) for plant in handbook().values()]
+
+    def clean_length(self) -> float | None:
+        """The length in cm."""
+        typed = self.cleaned_data["length"]
+        if typed is None:
+            return None
+        length = read_length(typed, self.units)
+        if length > MOST_CM:
+            raise forms.ValidationError(f"Longer than {shown_length(MOST_CM, self.units)}? Cut it up and say how many.")
+        return length
+
+    def clean(self) -> dict[str, Any]:
+        """A stem has a length."""
+        data = super().clean() or {}
+        if data.get("piece") not in (*WHOLE, None) and data.get("length") is None and "length" not in self.errors:
+            self.add_error("length", "Say how long it is; a hand is about 18 cm, a forearm 45.")
+        return data
+
+    @property
+    def material(self) -> Material:
+        """What is in the hand. Only for a form that is valid."""
+        data = self.cleaned_data
+        length = None if data["piece"] in WHOLE else data["length"]
+        return Material(data["piece"], data["pieces"], data["state"], length)
+
+
+class TakeHandForm(forms.Form):
+    """One press: the way, its places, the count, and a key that tells one press from two."""
+
+    key = forms.UUIDField(initial=uuid4)
+    plant = forms.CharField(max_length=40)
+    method = forms.CharField(max_length=40)
+    rooting = forms.IntegerField()
+    growing = forms.IntegerField()
+    count = forms.IntegerField(min_value=1, max_value=500)
+    likely = forms.IntegerField(min_value=1, max_value=200)
+    stock_plant = forms.CharField(max_length=80, required=False)
+    by = forms.DateField(required=False)
+    purpose = forms.ChoiceField(choices=(("bed", "bed"), ("winter", "winter"), ("spare", "spare")))

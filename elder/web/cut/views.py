@@ -1,0 +1,142 @@
+"""Cut: the windfall. What is in the hand, and what can become of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from uuid import uuid4
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_GET, require_POST
+
+from elder.engine.handbook import Plant, clonable, handbook
+from elder.engine.refusal import Refusal
+from elder.engine.windfall import WindfallOption, Worth, what_can_this_become
+from elder.web.batches.models import Batch
+from elder.web.cut import actions
+from elder.web.cut.forms import HandForm, TakeHandForm
+from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words, step_words, windfall_refused
+from elder.web.garden.access import GardenRequest, in_garden, may
+from elder.web.garden.convert import climate_of, place_of
+from elder.web.ui.saved import saved
+
+SHOWN = 5
+START = {"plant": "tomato", "piece": "broken stem", "pieces": 1, "length": 40, "state": "sound"}
+PURPOSE = {Worth.THIS_YEAR: "bed", Worth.STANDS: "spare", Worth.KEPT: "spare", Worth.TOO_LATE: "spare"}
+
+
+@dataclass(frozen=True)
+class Shown:
+    """One way as the page shows it."""
+
+    option: WindfallOption
+    worth: str
+    strong: str
+    rest: str
+    flags: str
+    places: str
+    steps: list[str]
+    cautions: list[str]
+    take: dict[str, object]
+
+    @property
+    def is_worth_it(self) -> bool:
+        """Whether a batch of it is offered."""
+        return self.option.worth is not Worth.TOO_LATE
+
+
+@require_GET
+@in_garden("see")
+def windfall(request: GardenRequest) -> HttpResponse:
+    """What can this become if it is cut today, and is it still worth it this season?"""
+    asked = request.GET if "plant" in request.GET else None
+    form = HandForm(asked or {**START, "length": 16 if request.user.units == "us" else 40}, units=request.user.units)
+    context: dict[str, object] = {"form": form}
+    if form.is_valid():
+        context |= _answer(request, form)
+    only_answer = request.headers.get("X-Alpine-Request") == "true"
+    return render(request, "cut/hand_answer.html" if only_answer else "cut/hand.html", context)
+
+
+def _answer(request: GardenRequest, form: HandForm) -> dict[str, object]:
+    plant = handbook()[form.cleaned_data["plant"]]
+    rows = {place.pk: place for place in request.garden.places.all()}
+    spots = [(str(pk), place_of(place)) for pk, place in rows.items()]
+    found = what_can_this_become(
+        form.material,
+        plant,
+        climate_of(request.garden),
+        spots,
+        request.today,
+        accepted_risk=request.garden.accepted_risk,
+    )
+    if isinstance(found, Refusal):
+        strong, rest = windfall_refused(found)
+        return {"plant": plant, "refused": (strong, rest)}
+    names = {str(pk): place.name for pk, place in rows.items()}
+    shown = [_shown(option, plant, names, request) for option in found.options[:SHOWN]]
+    return {
+        "plant": plant,
+        "shown": shown,
+        "not_offered": [item.method for item in found.not_offered],
+        "may_take": may(request.role, "tend"),
+    }
+
+
+def _shown(option: WindfallOption, plant: Plant, names: dict[str, str], request: GardenRequest) -> Shown:
+    strong, rest = option_words(option, plant.grown_by(option.method), request.today)
+    places = [names[key] for key in dict.fromkeys(option.places)]
+    out = option.plant_out
+    return Shown(
+        option=option,
+        worth=WORTH_WORDS[option.worth],
+        strong=strong,
+        rest=rest,
+        flags=flags_words(option),
+        places=", then ".join(places),
+        steps=[step_words(step, option, request.user.units) for step in option.steps],
+        cautions=[caution.text for caution in plant.cautions if caution.at in ("cut", "stick")],
+        take={
+            "key": uuid4(),
+            "plant": plant.slug,
+            "method": option.method.slug,
+            "rooting": option.places[0],
+            "growing": option.places[1],
+            "count": option.cuttings,
+            "likely": max(round(option.likely), 1),
+            "by": out.isoformat() if out else "",
+            "purpose": PURPOSE[option.worth],
+        },
+    )
+
+
+@require_POST
+@in_garden("tend")
+def take_windfall(request: GardenRequest) -> HttpResponse:
+    """One press: the batch is taken, and stands on the Season board."""
+    form = TakeHandForm(request.POST)
+    places = {place.pk: place for place in request.garden.places.all()}
+    data = form.cleaned_data if form.is_valid() else {}
+    plant = clonable().get(data.get("plant", ""))
+    known = plant and data["method"] in {way.slug for way in plant.ways}
+    if not known or data["rooting"] not in places or data["growing"] not in places:
+        messages.error(request, "That answer had grown old. Here it is anew; press again.")
+        return redirect("windfall", request.garden.pk)
+    found = actions.Found(
+        plant=data["plant"],
+        method=data["method"],
+        places=(places[data["rooting"]], places[data["growing"]]),
+        count=data["count"],
+        wanted=data["likely"],
+        by=data["by"],
+        purpose=data["purpose"],
+        stock_plant=data["stock_plant"],
+        key=data["key"],
+    )
+    made = actions.take_windfall(found, garden=request.garden, person=request.user, today=request.today)
+    if isinstance(made, Batch):
+        saved(request, "hand", f"Taken: {data['count']}. The line below is what to expect of them.")
+        return redirect("batch", request.garden.pk, made.pk)
+    messages.error(request, "That could not be written down. Here is the answer anew.")
+    return redirect("windfall", request.garden.pk)

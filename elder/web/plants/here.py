@@ -1,0 +1,137 @@
+"""A plant of the handbook, here and now: what can be cut today, and each way reckoned for this garden."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+import numpy as np
+
+from elder.drawing.axis import TimeAxis
+from elder.drawing.scene import Scene
+from elder.drawing.soil_line import STRIP, RowPicture, soil_line, standing_runs
+from elder.engine.climate import Climate, doy0
+from elder.engine.gate import planting_windows
+from elder.engine.handbook import Method, Plant
+from elder.engine.plan import SeasonPlan
+from elder.engine.raising import daily_units, first_day_at, rooted_by
+from elder.engine.refusal import Refusal
+from elder.engine.rooting import units_to_stage
+from elder.engine.wood import wood_in_season
+from elder.web.garden.convert import climate_of, place_of
+from elder.web.garden.models import Garden, Place
+from elder.web.season.models import Want
+from elder.web.season.reckoning import Reckoning, reckon
+from elder.web.season.refusals import refusal_words
+from elder.web.season.wording import headline
+from elder.web.ui.words import about, minutes_words, plural
+
+REACH_DAYS = 300
+WOOD_WORDS = {
+    "growing": "growing stems",
+    "softwood": "soft wood",
+    "semi-ripe": "half-ripe wood",
+    "dormant": "dormant wood",
+    "any": "all year",
+}
+COVER_WORDS = {"none": "uncovered", "loose": "covered loosely", "closed": "under a closed dome"}
+
+
+@dataclass(frozen=True)
+class Ready:
+    """How soon a way roots here: days for half, at the place that is quickest today."""
+
+    days: int
+    place: str
+
+
+@dataclass(frozen=True, eq=False)
+class WayHere:
+    """One way, reckoned for this garden: the want's answer at the quickest place, and its year drawn."""
+
+    method: Method
+    ready: Ready | None
+    count: str
+    said: str
+    effort: str
+    needs: str
+    season: str
+    scene: Scene
+    place: Place | None
+    refused: bool
+
+
+def season_words(plant: Plant, method: Method, climate: Climate, today: date) -> str:
+    """When there is wood for a way: "now, until 4 Jul" or "from 14 Nov"."""
+    days = wood_in_season(climate, method.wood, stock_indoors=plant.stock_indoors)
+    if days.all():
+        return "all year"
+    if not days.any():
+        return "never here"
+    now = bool(days[doy0(today)])
+    turn = today + timedelta(days=int(np.argmax(np.roll(days != now, -doy0(today)))))
+    return f"now, until {about(turn, today)}" if now else f"from {about(turn, today)}"
+
+
+def cuttable_now(plant: Plant, climate: Climate, today: date) -> list[Method]:
+    """The ways whose wood is in season today."""
+    return [
+        way
+        for way in plant.ways
+        if wood_in_season(climate, way.wood, stock_indoors=plant.stock_indoors)[doy0(today)]
+    ]
+
+
+def quickest(plant: Plant, method: Method, garden: Garden, climate: Climate, today: date) -> tuple[Ready | None, Place | None]:
+    """The place where a way roots soonest if struck today; the first suitable one where none does in time."""
+    suited = [place for place in garden.places.all() if (place.standing == Place.Standing.GROUND) == method.direct]
+    law = units_to_stage(method.rooting, plant.cardinals)
+    best: tuple[Ready | None, Place | None] = (None, suited[0] if suited else None)
+    for place in suited:
+        units = daily_units(place_of(place), climate, plant, today, REACH_DAYS)
+        half = int(first_day_at(rooted_by(units, law, cut_days=1, dry_days=method.dry_days)[0], 0.5))
+        if half >= 0 and (best[0] is None or half < best[0].days):
+            best = (Ready(half, place.name), place)
+    return best
+
+
+def way_here(plant: Plant, method: Method, garden: Garden, today: date, *, wanted: int) -> WayHere:
+    """A way reckoned for ``wanted`` plants as soon as it is safe."""
+    climate = climate_of(garden)
+    ready, place = quickest(plant, method, garden, climate, today)
+    season = season_words(plant, method, climate, today)
+    needs = [COVER_WORDS[method.cover]]
+    needs += [f"callused {plural(method.dry_days, 'day', 'days')}"] if method.dry_days else []
+    needs += ["hormone if you use it"] if method.hormone == "optional" else []
+    plain = {"method": method, "ready": ready, "season": season, "needs": ", ".join(needs), "place": place}
+    axis = TimeAxis(today.replace(day=1), today.replace(day=1) + timedelta(days=365))
+    if place is None:
+        said = "no bed in the ground here" if method.direct else "no place here for it"
+        empty = soil_line(RowPicture(0, said), axis, today, STRIP)
+        return WayHere(**plain, count="", said=said, effort="", scene=empty, refused=True)  # type: ignore[arg-type]
+    row = Want(garden=garden, plant=plant.slug, method=method.slug, wanted=wanted, rooting_place=place, growing_place=place)
+    found = reckon(row, garden, today)
+    scene = _year(found, axis, today)
+    if isinstance(found.plan, Refusal) or found.option is None:
+        said = refusal_words(found.plan, found) if isinstance(found.plan, Refusal) else ""
+        return WayHere(**plain, count="", said=said, effort="", scene=scene, refused=True)  # type: ignore[arg-type]
+    days = (found.option.rooted[1] - found.option.day).days if found.option.rooted[1] else 30
+    effort = minutes_words(method.effort_minutes(found.to_cut, days))
+    said = headline(found).plain
+    count = str(found.to_cut)
+    return WayHere(**plain, count=count, said=said, effort=effort, scene=scene, refused=False)  # type: ignore[arg-type]
+
+
+def _year(found: Reckoning, axis: TimeAxis, today: date) -> Scene:
+    """A year of one way: the days to cut, and the gate."""
+    windows = planting_windows(
+        found.plant, found.climate, accepted_risk=found.want.accepted_risk, start=axis.start, days=axis.days
+    )
+    gates = tuple((window.opens, window.shuts) for window in windows)
+    plan = found.plan
+    words = f"A year of {found.method.name}"
+    if not isinstance(plan, SeasonPlan):
+        return soil_line(RowPicture(0, words, gates=gates), axis, today, STRIP)
+    ribbon = standing_runs(plan.start, plan.standing)
+    picture = RowPicture(0, words, gates=gates, ribbon=ribbon, target=plan.target)
+    return soil_line(picture, axis, today, STRIP)

@@ -1,0 +1,136 @@
+"""Plants: the handbook, searched; and one plant for this garden."""
+
+from __future__ import annotations
+
+from itertools import groupby
+
+from django.http import Http404, HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_GET
+
+from elder.drawing.axis import TimeAxis
+from elder.drawing.ground import ground_scene, ruler_scene
+from elder.drawing.soil_line import STRIP
+from elder.engine.handbook import Plant, handbook, search
+from elder.engine.seed import seed_rival
+from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.garden.convert import climate_of, place_of
+from elder.web.plants.here import WOOD_WORDS, cuttable_now, season_words, way_here
+from elder.web.ui.units import temperature
+from elder.web.ui.words import about, listed, stretch_words
+
+GROUP_ORDER = ("vegetable", "leafy perennial", "herb", "soft fruit", "tree fruit", "tropical fruit")
+GROUP_NAMES = {
+    "vegetable": "Vegetables",
+    "leafy perennial": "Leafy perennials",
+    "herb": "Herbs",
+    "soft fruit": "Soft fruit",
+    "tree fruit": "Tree fruit",
+    "tropical fruit": "Tropical fruit",
+}
+WANTED, MOST_WANTED = 8, 200
+
+
+@require_GET
+@in_garden("see")
+def plants(request: GardenRequest) -> HttpResponse:
+    """The handbook: what can be cut today, what later, what is sown or grafted instead."""
+    words = request.GET.get("q", "").strip()[:60]
+    climate, today = climate_of(request.garden), request.today
+    found = search(words) if words else list(handbook().values())
+    rows = []
+    for item in found:
+        now = cuttable_now(item, climate, today)
+        later = next(iter(item.ways), None)
+        said = listed(dict.fromkeys(way.form for way in now)) if now else ""
+        if not now and later:
+            said = f"{later.form} {season_words(item, later, climate, today)}"
+        rows.append({"plant": item, "now": bool(now), "said": said})
+    order = {group: i for i, group in enumerate(GROUP_ORDER)}
+    rows.sort(key=lambda row: order[_group(row["plant"])])  # type: ignore[arg-type]
+    groups = [(GROUP_NAMES[name], list(items)) for name, items in groupby(rows, lambda row: _group(row["plant"]))]  # type: ignore[arg-type]
+    context = {"groups": groups, "words": words, "count": len(found), "now": sum(bool(row["now"]) for row in rows)}
+    return render(request, "plants/plants.html", context)
+
+
+def _group(plant: Plant) -> str:
+    return plant.group
+
+
+@require_GET
+@in_garden("see")
+def plant(request: GardenRequest, slug: str) -> HttpResponse:
+    """One plant: its ways side by side for this garden, its year, its hazards, its facts and their sources."""
+    item = handbook().get(slug)
+    if item is None:
+        raise Http404
+    today, climate = request.today, climate_of(request.garden)
+    asked = request.GET.get("wanted", "")
+    wanted = min(max(int(asked), 1), MOST_WANTED) if asked.isdecimal() and len(asked) < 5 else WANTED
+    axis = TimeAxis(today.replace(day=1), today.replace(day=1).replace(year=today.year + 1))
+    ways = [way_here(item, method, request.garden, today, wanted=wanted) for method in item.ways]
+    ways.sort(key=lambda way: way.refused)
+    context = {
+        "plant": item,
+        "wanted": wanted,
+        "ways": ways,
+        "usual": next((way for way in ways if not way.refused), None),
+        "others": [method for method in item.methods if not method.is_offered],
+        "schools": _schools(item),
+        "facts": _facts(item, request.user.units),
+        "seed": _seed_words(request, item),
+        "ruler": ruler_scene(axis, today, day_words=lambda day: about(day, today)),
+        "ground": ground_scene(axis, today, climate, height=STRIP.height),
+        "wood_words": WOOD_WORDS,
+    }
+    return render(request, "plants/plant.html", context)
+
+
+def _schools(plant: Plant) -> list[tuple[str, list[tuple[str, str, bool]]]]:
+    """Questions on which people differ, each with what the schools say; where Elder starts comes first."""
+    asked: dict[str, dict[str, tuple[str, bool]]] = {}
+    for method in plant.ways:
+        for said in method.schools:
+            known = asked.setdefault(said.question, {})
+            known[said.school] = (said.text, said.start or known.get(said.school, ("", False))[1])
+    return [
+        (question, sorted(((school, *rest) for school, rest in said.items()), key=lambda row: not row[2]))
+        for question, said in asked.items()
+    ]
+
+
+def _facts(plant: Plant, units: str) -> list[tuple[str, str]]:
+    """What a gardener asks of a plant, in short."""
+    warm = plant.cardinals
+    facts = [
+        ("Roots", f"from {temperature(warm.t_min, units)}, best at {temperature(warm.t_opt, units)}, none over {temperature(warm.t_max, units)}"),
+        ("Frost", f"a young plant is hurt at {temperature(plant.frost_limit_c, units)}"),
+        ("Ground", f"from {temperature(plant.least_soil_c, units)}"),
+        ("Waits", f"{stretch_words(plant.patience_days, plant.patience_days)} in its pot"),
+        ("Crops", f"{plant.harvest_word} after {stretch_words(plant.harvest_early_days, plant.harvest_late_days)}"),
+        ("Gives", f"about {plant.gives} cuttings, again after {stretch_words(plant.again_days, plant.again_days)}"),
+    ]
+    if plant.keep_above_c is not None:
+        facts.append(("Kept over", f"above {temperature(plant.keep_above_c, units)}"))
+    if plant.spreads:
+        facts.append(("Spreads", plant.spreads_note or "yes"))
+    return [fact for fact in facts if plant.ways or fact[0] != "Gives"]
+
+
+def _seed_words(request: GardenRequest, plant: Plant) -> str:
+    """What seed would do instead, sown today at the first place."""
+    if plant.seed is None:
+        return ""
+    if not plant.seed.comes_true:
+        return f"Does not come true from seed: {plant.seed.note or 'seedlings differ from the mother'}."
+    note = f" ({plant.seed.note})" if plant.seed.note else ""
+    place = request.garden.places.exclude(standing="ground").first()
+    if place is None or not plant.ways:
+        return f"Comes true from seed{note}."
+    today = request.today
+    rival = seed_rival(
+        plant, plant.ways[0], climate_of(request.garden), place_of(place), today=today, cut_on=today, target=today
+    )
+    if rival is None or rival.ready is None:
+        return f"Comes true from seed{note}."
+    return f"Comes true from seed{note}: sown today at {place.name}, ready about {about(rival.ready, today)}."

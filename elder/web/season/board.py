@@ -1,0 +1,178 @@
+"""The Season board: every open want on one axis, grouped and zoomed, and the room it all asks for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+from itertools import groupby
+from typing import Any, get_args
+
+import numpy as np
+from django.urls import reverse
+
+from elder.drawing.axis import TimeAxis
+from elder.drawing.ground import ground_scene, ruler_scene
+from elder.drawing.room import room_scene
+from elder.drawing.scene import Scene
+from elder.drawing.soil_line import COMPACT, ROW, SMALL, Sizes
+from elder.engine.room import Overflow, Spot, Stay, overflows
+from elder.web.garden.convert import climate_of
+from elder.web.garden.forms import CONTAINERS
+from elder.web.garden.models import Garden, Place
+from elder.web.season.pictures import Zoom, season_axis, want_scene
+from elder.web.season.reckoning import Reckoning
+from elder.web.season.wording import Headline, row_words, want_words
+from elder.web.ui.words import day_words, listed, span_words
+
+COMPACT_FROM = 9  # rows from which a season is drawn small, unless asked otherwise
+SMALLEST_FROM = 16  # and from which it is drawn smaller still, so that twenty fit a laptop
+ROOM_DAYS = 400  # how far ahead room is looked at
+GROUPS = {"": "as wanted", "plant": "by plant", "place": "by place"}
+ZOOMS = {"": "as far as needed", "spring": "spring", "year": "a year", "three": "three years"}
+
+
+@dataclass(frozen=True)
+class Row:
+    """A row of the board."""
+
+    reckoning: Reckoning
+    name: str
+    headline: Headline
+    scene: Scene
+    url: str
+
+
+@dataclass(frozen=True)
+class Group:
+    """Rows under one heading; no heading where they are not grouped."""
+
+    name: str
+    rows: list[Row]
+
+
+@dataclass(frozen=True)
+class Crowd:
+    """A place asked to hold more than it can: in words, and drawn over time."""
+
+    words: str
+    who: str
+    scene: Scene
+
+
+@dataclass(frozen=True)
+class Board:
+    """Everything the board shows."""
+
+    groups: list[Group]
+    count: int
+    compact: bool
+    smallest: bool
+    ruler: Scene
+    ground: Scene
+    crowds: list[Crowd]
+
+
+@dataclass(frozen=True)
+class View:
+    """How the board is looked at: row size, zoom, grouping. Anything unknown is the plain way."""
+
+    rows: str = ""
+    zoom: str = ""
+    group: str = ""
+
+    @classmethod
+    def of(cls, query: Any) -> View:
+        """From an address."""
+        asked = {name: query.get(name, "") for name in ("rows", "zoom", "group")}
+        known = {"rows": ("small", "large"), "zoom": tuple(ZOOMS), "group": tuple(GROUPS)}
+        return cls(**{name: value if value in known[name] else "" for name, value in asked.items()})
+
+    @property
+    def parts(self) -> list[tuple[str, str]]:
+        """What is not the plain way."""
+        named = (("rows", self.rows), ("zoom", self.zoom), ("group", self.group))
+        return [(name, value) for name, value in named if value]
+
+    def address(self, **changes: str) -> str:
+        """The query that looks at it another way."""
+        parts = {**dict(self.parts), **changes}
+        return "?" + "&".join(f"{name}={value}" for name, value in parts.items() if value)
+
+
+def board_of(reckonings: list[Reckoning], garden: Garden, today: date, view: View) -> Board:
+    """Draw the board."""
+    zoom: Zoom | None = view.zoom if view.zoom in get_args(Zoom) else None  # type: ignore[assignment]
+    axis = season_axis(reckonings, today, zoom)
+    compact = view.rows == "small" or (view.rows != "large" and len(reckonings) >= COMPACT_FROM)
+    smallest = compact and len(reckonings) >= SMALLEST_FROM
+    sizes = SMALL if smallest else COMPACT if compact else ROW
+    groups = _groups(reckonings, garden, axis, sizes, view.group)
+    return Board(
+        groups=groups,
+        count=len(reckonings),
+        compact=compact,
+        smallest=smallest,
+        ruler=ruler_scene(axis, today, day_words=lambda day: day_words(day, today)),
+        ground=ground_scene(axis, today, climate_of(garden), height=sizes.height),
+        crowds=_crowds(reckonings, garden, today, axis),
+    )
+
+
+def _groups(reckonings: list[Reckoning], garden: Garden, axis: TimeAxis, sizes: Sizes, by: str) -> list[Group]:
+    def row(item: Reckoning) -> Row:
+        url = reverse("want", args=[garden.pk, item.row.pk])
+        return Row(item, want_words(item.row, item.plant.name), row_words(item), want_scene(item, axis, sizes), url)
+
+    def key(item: Reckoning) -> str:
+        return {"plant": item.plant.name, "place": item.row.rooting_place.name}.get(by, "")
+
+    ordered = sorted(reckonings, key=key)
+    return [Group(name, [row(item) for item in items]) for name, items in groupby(ordered, key)]
+
+
+def capacities(places: Iterable[Place]) -> dict[Spot, int]:
+    """How many cuttings each place holds, by kind of container."""
+    return {(place.pk, kind): int(count) for place in places for kind, count in place.room.items()}
+
+
+def crowding(reckonings: list[Reckoning], places: Iterable[Place], today: date) -> list[Overflow]:
+    """Where and when there is too little room from today on."""
+    stays = {item.row.pk: item.stays for item in reckonings}
+    return overflows(stays, capacities(places), start=today, days=ROOM_DAYS)
+
+
+def _crowds(reckonings: list[Reckoning], garden: Garden, today: date, axis: TimeAxis) -> list[Crowd]:
+    places = {place.pk: place for place in garden.places.all()}
+    found = crowding(reckonings, places.values(), today)
+    names = {item.row.pk: item.plant.name.lower() for item in reckonings}
+    crowds = []
+    for spot, several in groupby(sorted(found, key=_spot), key=_spot):
+        over = list(several)
+        worst = max(over, key=lambda one: one.most - one.holds)
+        words = crowd_words(worst, places, today)
+        who = listed(dict.fromkeys(names[key] for one in over for key in one.who))  # type: ignore[index]
+        loads = _loads(reckonings, spot, axis)
+        crowds.append(Crowd(words, who, room_scene(axis, loads, worst.holds, words=words)))
+    return crowds
+
+
+def _spot(one: Overflow) -> tuple[str, str, Any]:
+    return (str(one.place), one.container, one.place)
+
+
+def crowd_words(over: Overflow, places: dict[int, Place], today: date) -> str:
+    """One spell of too little room: "Kitchen sill, jars of water: 34 asked, room for 24, 6 Apr – 20 May"."""
+    place = places[over.place]  # type: ignore[index]
+    span = span_words(over.first, over.last, today)
+    return f"{place.name}, {CONTAINERS[over.container]}: {over.most} asked, room for {over.holds}, {span}"
+
+
+def _loads(reckonings: list[Reckoning], spot: tuple[str, str, Any], axis: TimeAxis) -> np.ndarray:
+    loads = np.zeros(axis.days + 1, dtype=np.int64)
+    stays: list[Stay] = [s for item in reckonings for s in item.stays if (s.place, s.container) == (spot[2], spot[1])]
+    for stay in stays:
+        begin, end = max((stay.first - axis.start).days, 0), min((stay.last - axis.start).days + 1, len(loads))
+        if begin < end:
+            loads[begin:end] += stay.count
+    return loads

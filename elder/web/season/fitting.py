@@ -1,0 +1,128 @@
+"""Fit them in: what could change so that every place has room, what it costs, and what was accepted."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from elder.engine.plan import SeasonPlan
+from elder.engine.room import Asker, Choice, Fit, choices_for, fit_in, overflows
+from elder.web.garden.convert import climate_of, place_of
+from elder.web.garden.models import Garden, Place
+from elder.web.season.board import ROOM_DAYS, capacities, crowd_words, crowding
+from elder.web.season.reckoning import Reckoning
+from elder.web.season.wording import want_words
+from elder.web.ui.words import about, listed, plural
+
+
+@dataclass(frozen=True)
+class Change:
+    """One proposed change: the want, what it does now, what it would do, what that costs."""
+
+    reckoning: Reckoning
+    choice: Choice
+    name: str
+    now: str
+    then: str
+    costs: str
+    key: str
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """What *fit them in* proposes. ``before`` and ``after`` say where room lacks without and with it."""
+
+    changes: list[Change]
+    before: list[str]
+    after: list[str]
+    extra: int
+    held: int
+
+
+def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposal:
+    """Weigh every want that is still to be cut against the room there is."""
+    places = {place.pk: place for place in garden.places.all()}
+    open_ones = [item for item in reckonings if _may_change(item)]
+    fixed = [stay for item in reckonings if item not in open_ones for stay in item.stays]
+    engine_places = {pk: place_of(place) for pk, place in places.items()}
+    climate, askers = climate_of(garden), []
+    for item in open_ones:
+        plan, option = item.planned()
+        now = option.day, (item.row.rooting_place_id, item.row.growing_place_id)
+        askers.append(Asker(item.row.pk, choices_for(plan, climate, now, engine_places)))
+    fit = fit_in(askers, fixed, capacities(places.values()), start=today, days=ROOM_DAYS)
+    return _proposal(open_ones, askers, fit, reckonings, places, today)
+
+
+def _may_change(item: Reckoning) -> bool:
+    """A want still to be cut, whose day is open, and which is not tied to a number of cuttings."""
+    return not item.batches and isinstance(item.plan, SeasonPlan) and item.to_cut > 0 and not item.row.cuttings
+
+
+def _proposal(
+    open_ones: list[Reckoning],
+    askers: list[Asker],
+    fit: Fit,
+    reckonings: list[Reckoning],
+    places: dict[int, Place],
+    today: date,
+) -> Proposal:
+    changes = []
+    stays = {item.row.pk: item.stays for item in reckonings}
+    for item, asker in zip(open_ones, askers, strict=True):
+        index = fit.chosen[asker.key]
+        stays[item.row.pk] = asker.choices[index].stays
+        if index:
+            changes.append(_change(item, asker.choices[0], asker.choices[index], places, today))
+    left = overflows(stays, capacities(places.values()), start=today, days=ROOM_DAYS)
+    return Proposal(
+        changes=changes,
+        before=[crowd_words(over, places, today) for over in crowding(reckonings, places.values(), today)],
+        after=[crowd_words(over, places, today) for over in left],
+        extra=sum(max(change.choice.count - change.reckoning.to_cut, 0) for change in changes),
+        held=sum(max(change.choice.held_days - _held(change.reckoning), 0) for change in changes),
+    )
+
+
+def _held(item: Reckoning) -> int:
+    return item.option.held_days if item.option else 0
+
+
+def _change(item: Reckoning, now: Choice, then: Choice, places: dict[int, Place], today: date) -> Change:
+    def said(choice: Choice) -> str:
+        names = [places[key].name for key in dict.fromkeys(choice.places)]  # type: ignore[index]
+        return f"cut {choice.count} on {about(choice.day, today)}, {', then '.join(names)}"
+
+    costs = []
+    if then.count > now.count:
+        costs.append(f"{plural(then.count - now.count, 'cutting', 'cuttings')} more")
+    elif then.count < now.count:
+        costs.append(f"{plural(now.count - then.count, 'cutting', 'cuttings')} fewer")
+    if then.held_days > now.held_days:
+        costs.append(f"{plural(then.held_days - now.held_days, 'day', 'days')} longer in the pot")
+    moved = (then.day - now.day).days
+    if moved:
+        costs.append(f"{plural(abs(moved), 'day', 'days')} {'later' if moved > 0 else 'sooner'}")
+    return Change(
+        reckoning=item,
+        choice=then,
+        name=want_words(item.row, item.plant.name),
+        now=said(now),
+        then=said(then),
+        costs=listed(costs) or "only the place",
+        key=f"{item.row.pk}:{then.day.isoformat()}:{then.places[0]}:{then.places[1]}",
+    )
+
+
+def parse_key(key: str) -> tuple[int, date, int, int] | None:
+    """The want, day and places that a change's key names; ``None`` for anything else."""
+    parts = key.split(":")
+    try:
+        return int(parts[0]), date.fromisoformat(parts[1]), int(parts[2]), int(parts[3])
+    except (ValueError, IndexError):
+        return None
+
+
+def is_near(day: date, today: date) -> bool:
+    """Whether a day lies among those that can be chosen."""
+    return today <= day <= today + timedelta(days=3 * 365)
