@@ -7,6 +7,7 @@ the garden's own, so that the normals derived from the series are those it was m
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from datetime import date
 
@@ -32,15 +33,19 @@ def invented_records(
     low, high = (curve[days_of_year(ordinals)] for curve in daily_normals(Normals(tuple(t_min), tuple(t_max))))
     shared, own = _wandering(chance, len(ordinals)), _wandering(chance, len(ordinals))
     low = low + LOW_SD_C * shared
-    high = high + HIGH_SD_C * (TOGETHER * shared + np.sqrt(1 - TOGETHER**2) * own)
+    high = high + HIGH_SD_C * (TOGETHER * shared + math.sqrt(1 - TOGETHER**2) * own)
     high = np.maximum(high, low + LEAST_RANGE_C)
     low, high = (_centred(values, ordinals, means) for values, means in ((low, t_min), (high, t_max)))
-    return records_of(ordinals, np.round(np.minimum(low, high), 1), np.round(high, 1))
+    return records_of(ordinals, _tenths(np.minimum(low, high)), _tenths(high))
+
+
+def _tenths(values: Floats) -> Floats:
+    return np.asarray(np.round(values, 1), dtype=np.float64)
 
 
 def _wandering(chance: np.random.Generator, days: int) -> Floats:
     """A standard first-order autoregression; shape (days,)."""
-    steps = chance.standard_normal(days) * np.sqrt(1 - PERSISTENCE**2)
+    steps = chance.standard_normal(days) * math.sqrt(1 - PERSISTENCE**2)
     walk = np.empty(days)
     here = chance.standard_normal()
     for i, step in enumerate(steps):

@@ -19,7 +19,8 @@ from elder.engine.records import FreezeYear
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 
-WARMTH_HEIGHT, WORTH_HEIGHT, LIGHT_HEIGHT, RISK_HEIGHT, WOOD_HEIGHT, FREEZE_HEIGHT = 150, 92, 64, 64, 22, 168
+WARMTH_HEIGHT, WORTH_HEIGHT, LIGHT_HEIGHT, RISK_HEIGHT, WOOD_HEIGHT, FREEZE_HEIGHT = 150, 92, 64, 64, 46, 168
+NAMED_AT = {"cover-line": (0.33, True), "pot-line": (0.42, True), "ground-line": (0.72, False)}
 EVERY = 3  # days between points of a curve: smooth at any width
 
 
@@ -66,16 +67,17 @@ def warmth_scene(axis: TimeAxis, today: date, curves: YearCurves, *, words: str)
         if foot < value < top:
             at = number(y(value))
             shapes.append(Line("rule", "0%", at, "100%", at))
-            shapes.append(Text("rule-number", "0%", number(y(value) - 3), said, "start", "3"))
+            shapes.append(Text("rule-number", "0%", number(max(y(value) - 3, 11)), said, "start", "3"))
     shapes += [Area("pot-line", polyline(pot)), Area("ground-line", polyline(ground))]
-    shapes += [*_name(pot, "pot under cover", "pot-name", above=True), *_name(ground, "ground", "ground-name", above=False)]
+    shapes += [_name(pot, "a pot at its warmest hour", 0.4, above=True), _name(high, "air", 0.56, above=True)]
+    shapes.append(_name(ground, "ground", 0.68, above=False))
     return Scene(height, words, (*shapes, *_today(axis, today, height)))
 
 
-def _name(points: list[tuple[float, float]], words: str, role: str, *, above: bool) -> list[Shape]:
-    """A curve's name beside its own line, where there is room at the left third."""
-    x, y = points[len(points) // 3]
-    return [Text(f"curve-label {role}", percent(x), number(y - 6 if above else y + 14), words, "end", "-4")]
+def _name(points: list[tuple[float, float]], words: str, share: float, *, above: bool) -> Text:
+    """A curve's name beside its own line, at that share of the width."""
+    x, y = points[round(share * (len(points) - 1))]
+    return Text("curve-label", percent(x), number(max(y - 5, 11) if above else y + 14), words, "middle")
 
 
 def worth_scene(axis: TimeAxis, today: date, strips: Sequence[tuple[str, str, Floats]], *, words: str) -> Scene:
@@ -89,8 +91,9 @@ def worth_scene(axis: TimeAxis, today: date, strips: Sequence[tuple[str, str, Fl
     for role, name, units in strips:
         points = [(x, 6 + (height - 10) * (1 - v)) for x, v in _along(axis, units)]
         shapes.append(Area(role, polyline(points)))
-        peak = min(points, key=lambda point: point[1])
-        shapes.append(Text(f"curve-label {role}-name", percent(peak[0]), number(max(peak[1] - 4, 10)), name, "middle"))
+        # Each name stands on another part of the year, so that lines that run together can be told apart.
+        share, above = NAMED_AT[role]
+        shapes.append(_name(points, name, share, above=above))
     return Scene(height, words, (*shapes, *_today(axis, today, height)))
 
 
@@ -127,7 +130,9 @@ def risk_scene(
             x = percent(axis.x(day))
             near_end = axis.x(day) > 0.8
             shapes.append(Line("post-open", x, number(y(0.9)), x, number(y(0))))
-            shapes.append(Text("curve-label", x, number(y(0.55)), said, "end" if near_end else "start", "-5" if near_end else "5"))
+            shapes.append(
+                Text("curve-label", x, number(y(0.55)), said, "end" if near_end else "start", "-5" if near_end else "5")
+            )
     return Scene(height, words, (*shapes, *_today(axis, today, height)))
 
 
@@ -137,9 +142,9 @@ def phase_scene(axis: TimeAxis, today: date, phases: Sequence[tuple[str, Bools]]
     shapes: list[Shape] = []
     for row, (role, by_day) in enumerate(phases):
         on = by_day[doy0_range(axis.start, axis.days + 1)]
-        top = WOOD_HEIGHT * row + 6
+        top = WOOD_HEIGHT * row + 17
         for begin, end in runs_of(on):
-            shapes.append(Area(role, box(begin / axis.days, end / axis.days, top, top + 10)))
+            shapes.append(Area(role, box(begin / axis.days, end / axis.days, top, top + 12)))
     return Scene(height, words, (*shapes, *_today(axis, today, height)))
 
 

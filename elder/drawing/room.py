@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from datetime import timedelta
 
 import numpy as np
@@ -25,7 +26,7 @@ def room_scene(axis: TimeAxis, loads: NDArray[np.int64], capacity: int, *, words
     breaks = np.flatnonzero(np.diff(loads)) + 1
     bounds = [0, *breaks.tolist(), len(loads)]
     edge: list[tuple[float, float]] = []
-    for begin, end in zip(bounds, bounds[1:], strict=False):
+    for begin, end in itertools.pairwise(bounds):
         left, right = begin / axis.days, min(end, axis.days) / axis.days
         load = int(loads[begin])
         edge += [(left, y(min(load, capacity))), (right, y(min(load, capacity)))]
@@ -36,6 +37,15 @@ def room_scene(axis: TimeAxis, loads: NDArray[np.int64], capacity: int, *, words
     shapes.append(Line("room-rule", "0%", rule, "100%", rule))
     peak = axis.start + timedelta(days=int(np.argmax(loads)))
     x = min(max(axis.x(peak), 0.02), 0.9)
-    shapes.append(Text("room-count", percent(x), number(max(y(top) + 10, 12)), f"{int(loads.max(initial=0))} of {capacity}", "start", "4"))
+    shapes.append(
+        Text(
+            "room-count",
+            percent(x),
+            number(max(y(top) + 10, 12)),
+            f"{int(loads.max(initial=0))} of {capacity}",
+            "start",
+            "4",
+        )
+    )
     shapes.append(Line("soil", "0%", str(FLOOR), "100%", str(FLOOR)))
     return Scene(HEIGHT, words, tuple(shapes))

@@ -24,6 +24,11 @@ POT = "M-5-6h10l-2 8h-6Z"
 STEPS = "M-6 1h4v-3h4v-3h4"
 SPADE = "M0-9v8M-3-1h6v4l-3 3l-3-3Z"
 FRUIT = "M0 0v-12M-4-15a4 4 0 1 0 8 0a4 4 0 1 0-8 0Z"
+# The same signs for rows too low for them.
+CUT_SMALL = "M-4 0a4 4 0 1 0 8 0a4 4 0 1 0-8 0Z"
+FRUIT_SMALL = "M0 0v-7M-3-10a3 3 0 1 0 6 0a3 3 0 1 0-6 0Z"
+FORECAST_DAYS = 75  # past the day a batch is for, in pots, its forecast is drawn this far
+SMALL_RISE = 18  # pixels: below this the small signs are used
 CROSS = "M-3 2l6 6M3 2l-6 6"
 MARKS = {"potted": POT, "hardening": STEPS, "planted": SPADE, "harvested": FRUIT}
 
@@ -41,7 +46,7 @@ class Sizes:
 
 ROW = Sizes(70, 42, 32, 18, 65)
 COMPACT = Sizes(34, 22, 17, 9, 0)
-SMALL = Sizes(27, 18, 14, 7, 0)
+SMALL = Sizes(25, 17, 13, 7, 0)
 STRIP = Sizes(46, 28, 20, 10, 42)
 LARGE = Sizes(188, 106, 82, 52, 179)
 
@@ -170,7 +175,8 @@ class _Pen:
         if outlook is None:
             return []
         days = [outlook.start + timedelta(days=int(i)) for i in outlook.at]
-        shown = [i for i, day in enumerate(days) if day <= self.axis.end]
+        last = min(self.axis.end, self._forecast_end())
+        shown = [i for i, day in enumerate(days) if day <= last]
         if not shown or outlook.high.max(initial=0.0) <= 0:
             return []
         xs = [self.axis.held(days[i]) for i in shown]
@@ -207,14 +213,20 @@ class _Pen:
             shapes.append(Text("wanted-number", percent(right), y_text, str(self.picture.wanted), anchor, dx))
         return shapes
 
+    def _gate_end(self) -> date | None:
+        """When the gate shuts behind the day the plants are to go out."""
+        target = self.picture.target
+        return next((shuts for opens, shuts in self.picture.gates if target and opens <= target <= shuts), None)
+
     def _rule_end(self) -> float:
-        ends = [
-            shuts
-            for opens, shuts in self.picture.gates
-            if self.picture.target and opens <= self.picture.target <= shuts
-        ]
-        end = ends[0] if ends else (self.picture.target or self.today) + timedelta(days=30)
+        end = self._gate_end() or (self.picture.target or self.today) + timedelta(days=30)
         return min(self.axis.held(end), 0.97)
+
+    def _forecast_end(self) -> date:
+        """Past its gate, or long past its day, how many are ready says nothing more."""
+        if self.picture.target is None:
+            return self.axis.end
+        return self._gate_end() or self.picture.target + timedelta(days=FORECAST_DAYS)
 
     def ribbon(self) -> list[Shape]:
         """Cut days: solid where comfortable, hatched where a stretch, an outline where early."""
@@ -262,11 +274,18 @@ class _Pen:
             if not self.axis.shows(cut.day):
                 continue
             x = percent(self.axis.x(cut.day))
-            shapes.append(Mark("cut-taken" if cut.taken else "cut-planned", x, line, CUT_OPEN))
-            shapes.append(Text("cut-count", x, str(self.sizes.line - 9), str(cut.count), "middle"))
+            is_low = self.sizes.rise < SMALL_RISE
+            sign = CUT_SMALL if is_low else CUT_OPEN
+            shapes.append(Mark("cut-taken" if cut.taken else "cut-planned", x, line, sign))
+            # Above its sign, or where the row is too low for that, beside it.
+            at = (str(self.sizes.line - 1), "start", "6") if is_low else (str(self.sizes.line - 9), "middle", "0")
+            shapes.append(Text("cut-count", x, at[0], str(cut.count), at[1], at[2]))
         for thing in self.picture.happenings:
             if thing.kind in MARKS and self.axis.shows(thing.day):
-                shapes.append(Mark(f"did-{thing.kind}", percent(self.axis.x(thing.day)), line, MARKS[thing.kind]))
+                low = thing.kind == "harvested" and self.sizes.rise < SMALL_RISE
+                sign = FRUIT_SMALL if low else MARKS[thing.kind]
+                shapes.append(Mark(f"did-{thing.kind}", percent(self.axis.x(thing.day)), line, sign))
         if self.picture.harvest and self.axis.shows(self.picture.harvest):
-            shapes.append(Mark("harvest-due", percent(self.axis.x(self.picture.harvest)), line, FRUIT))
+            fruit = FRUIT_SMALL if self.sizes.rise < SMALL_RISE else FRUIT
+            shapes.append(Mark("harvest-due", percent(self.axis.x(self.picture.harvest)), line, fruit))
         return shapes

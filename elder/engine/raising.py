@@ -64,9 +64,7 @@ def established_by(units: Floats, establish: Lognormal) -> Floats:
 
 
 @lru_cache(maxsize=96)
-def established_at(
-    plant: Plant, establish: DaysAt, climate: Climate, place: Place, start: date, days: int
-) -> Floats:
+def established_at(plant: Plant, establish: DaysAt, climate: Climate, place: Place, start: date, days: int) -> Floats:
     """``established_by`` for a growing place, kept since methods and rooting places share it; read only."""
     grid = established_by(daily_units(place, climate, plant, start, days), units_to_stage(establish, plant.cardinals))
     grid.setflags(write=False)

@@ -31,7 +31,7 @@ NEAR_DAYS: Final = 30  # either side of the date: the two months around it
 LEAST_SD_DAYS: Final = 1.0  # a spread of none would make a date certain (assumed)
 LONE_SD_DAYS: Final = 14.0  # the spread when a single frosty year is all there is (assumed)
 COLDEST_C, HOTTEST_C = -90.0, 60.0  # beyond the lowest and highest air temperatures on record, rounded outward
-SCREEN_SIGMAS: Final = 7.0  # robust deviations from the season's own middle that make a reading suspect (assumed)
+SCREEN_SIGMAS: Final = 6.0  # robust deviations from the season's own middle that make a reading suspect (assumed)
 SCREEN_LEAST_C: Final = 12.0  # and at least so far off, °C (assumed)
 MAD_TO_SIGMA: Final = 1.4826  # a normal law's sigma over its median absolute deviation; any handbook
 SEASON_WINDOW: Final = 31  # days of the year looked at together when screening
@@ -83,11 +83,11 @@ def records_of(ordinals: Ints, low: Floats, high: Floats) -> DailyRecords:
     """Readings as records. Raises ValueError for none, or for days that do not rise."""
     if len(ordinals) == 0 or (np.diff(ordinals) <= 0).any():
         raise ValueError("records are of days that rise")
-    arrays = [np.ascontiguousarray(part) for part in (ordinals, low, high)]
-    for part in arrays:
+    days, lows, highs = ordinals.astype(np.int64), low.astype(np.float64), high.astype(np.float64)
+    for part in (days, lows, highs):
         part.setflags(write=False)
-    digest = hashlib.sha256(b"".join(part.tobytes() for part in arrays)).hexdigest()
-    return DailyRecords(*arrays, digest)
+    digest = hashlib.sha256(days.tobytes() + lows.tobytes() + highs.tobytes()).hexdigest()
+    return DailyRecords(days, lows, highs, digest)
 
 
 def days_of_year(ordinals: Ints) -> Ints:
@@ -136,9 +136,7 @@ def _season_of(doy: Ints, values: Floats) -> tuple[Floats, Floats]:
     half = SEASON_WINDOW // 2
     middle, spread = np.full(365, np.nan), np.full(365, np.nan)
     for day in range(365):
-        parts = [
-            sorted_values[bounds[d % 365] : bounds[d % 365 + 1]] for d in range(day - half, day + half + 1, 3)
-        ]
+        parts = [sorted_values[bounds[d % 365] : bounds[d % 365 + 1]] for d in range(day - half, day + half + 1, 3)]
         month = np.concatenate(parts)
         month = month[np.isfinite(month)]
         if len(month):
@@ -219,7 +217,8 @@ class _FreezeReader:
 
     def years(self) -> tuple[list[FreezeYear], list[FreezeYear]]:
         """Spring and autumn of each gardening year the record touches."""
-        spring, autumn = [], []
+        spring: list[FreezeYear] = []
+        autumn: list[FreezeYear] = []
         for year in range(self.records.first.year - 1, self.records.last.year + 2):
             summer = date(year, 1, 1).toordinal() + self.midsummer_doy
             before, after = summer - 183, summer + 182

@@ -9,10 +9,10 @@ that no place holds more than it can in any week; a mixed-integer programme for 
 from __future__ import annotations
 
 import math
-from collections.abc import Hashable, Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
-from typing import Final
+from typing import Any, Final
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,7 +20,7 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import csr_array, hstack
 
 from elder.engine.climate import Climate, add_days
-from elder.engine.handbook import Method, Plant
+from elder.engine.handbook import Method
 from elder.engine.plan import SeasonPlan, Standing
 from elder.engine.raising import daily_units, established_at, first_day_at, ready_by_target, rooted_by
 from elder.engine.rooting import units_to_stage
@@ -28,7 +28,7 @@ from elder.engine.season import NEVER_TOO_LONG, standings_of
 from elder.engine.warmth import Place
 
 Ints = NDArray[np.int64]
-Key = Hashable
+Key = Any  # whatever the caller tells its wants and places apart by
 Spot = tuple[Key, str]  # a place and a kind of container
 
 GROWN_IN: Final = "pot"  # what rooted plants stand in until they go out (common practice)
@@ -142,9 +142,7 @@ def choices_for(
     """Ways to place a want other than the one that stands (which comes first): other days, other places."""
     weigher = _Weigher(plan, climate, now, places)
     current = weigher.current()
-    others = [
-        choice for pair in weigher.pairs() for choice in weigher.at(pair) if (choice.day, choice.places) != now
-    ]
+    others = [choice for pair in weigher.pairs() for choice in weigher.at(pair) if (choice.day, choice.places) != now]
     others.sort(key=lambda choice: choice.cost)
     return current, *others[:most]
 
@@ -204,9 +202,7 @@ class _Weigher:
         if len(comfortable):
             first, last = int(comfortable[0]), int(comfortable[-1])
             telling |= {first, (first + last) // 2, last, max(first, last - plan.want.slack_days)}
-        return [
-            self._choice(pair, i, int(counts[i]), rooted[i], half_ready[i]) for i in sorted(telling) if counts[i]
-        ]
+        return [self._choice(pair, i, int(counts[i]), rooted[i], half_ready[i]) for i in sorted(telling) if counts[i]]
 
     def _patience(self) -> int:
         return NEVER_TOO_LONG if self.plan.method.direct else self.plan.plant.patience_days
@@ -223,9 +219,7 @@ class _Weigher:
             plan = self.plan
             units = daily_units(self.places[key], self.climate, plan.plant, plan.start, self.target + 1)
             law = units_to_stage(plan.method.rooting, plan.plant.cardinals)
-            self._rooted[key] = rooted_by(
-                units, law, cut_days=len(self.days), dry_days=plan.method.dry_days
-            )
+            self._rooted[key] = rooted_by(units, law, cut_days=len(self.days), dry_days=plan.method.dry_days)
         return self._rooted[key]
 
     def _choice(
@@ -246,9 +240,7 @@ class _Weigher:
             + COST_MOVED * abs((cut - now_day).days)
             + COST_PLACE * changed
         )
-        stays = stays_of(
-            plan.method, pair, count, cut=cut, half_rooted=dates[0], most_rooted=dates[1], out=plan.target
-        )
+        stays = stays_of(plan.method, pair, count, cut=cut, half_rooted=dates[0], most_rooted=dates[1], out=plan.target)
         return Choice(cut, pair, count, held, stays, cost)
 
 

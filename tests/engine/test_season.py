@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from elder.engine.climate import Climate
 from elder.engine.counting import Take
-from elder.engine.handbook import Plant, handbook
+from elder.engine.handbook import Plant, clonable, handbook
 from elder.engine.outlook import plan_outlook
 from elder.engine.plan import Purpose, Record, SeasonPlan, Standing, Want
 from elder.engine.refusal import Refusal
@@ -209,20 +209,18 @@ def test_nonsense_wants_are_errors() -> None:
 
 @settings(max_examples=40)
 @given(
-    st.sampled_from(sorted(handbook())),
+    st.sampled_from([(plant.slug, way.slug) for plant in clonable().values() for way in plant.ways]),
     st.dates(date(2026, 1, 1), date(2030, 1, 1)),
     st.integers(1, 40),
     st.sampled_from(["bed", "gift", "winter"]),
     st.sampled_from(["north", "south", "frost_free"]),
 )
 def test_any_want_is_answered(
-    request_climates: dict[str, Climate], slug: str, today: date, wanted: int, purpose: Purpose, where: str
+    request_climates: dict[str, Climate], way: tuple[str, str], today: date, wanted: int, purpose: Purpose, where: str
 ) -> None:
-    plant = handbook()[slug]
-    place = Place("room")
-    plan = plan_want(
-        Want(wanted, purpose=purpose), plant, plant.methods[0], request_climates[where], place, place, today
-    )
+    plant, method = clonable()[way[0]], clonable()[way[0]].method(way[1])
+    place = Place("ground" if method.direct else "room")
+    plan = plan_want(Want(wanted, purpose=purpose), plant, method, request_climates[where], place, place, today)
     if isinstance(plan, SeasonPlan):
         assert plan.recommended >= today
         assert plan.option(plan.recommended).count > 0

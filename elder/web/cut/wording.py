@@ -28,13 +28,18 @@ def option_words(option: WindfallOption, plant: Plant, today: date) -> tuple[str
     """What comes of a way: how many by when in bold, then the rest."""
     ready = option.plant_out or option.ready
     if option.worth is Worth.TOO_LATE or ready is None:
-        return "Nothing worth a place this year.", "It would be ready after the season shuts, and no place here keeps it through winter."
+        return (
+            "Nothing worth a place this year.",
+            "It would be ready after the season shuts, and no place here keeps it through winter.",
+        )
     where = "kept in its pot until" if option.worth is Worth.KEPT else "out by"
     strong = f"{_number(option)} {where} {about(ready, today)}."
     parts = [f"Rooted about {about(option.rooted, today)}"] if option.rooted else []
     if option.worth is Worth.THIS_YEAR and option.harvest:
         long = plant.harvest_late_days > FAR_HARVEST_DAYS
-        parts.append(f"{plant.harvest_word} about {month_words(option.harvest) if long else about(option.harvest, today)}")
+        parts.append(
+            f"{plant.harvest_word} about {month_words(option.harvest) if long else about(option.harvest, today)}"
+        )
     elif option.worth is Worth.STANDS:
         parts.append(f"half are ready about {about(option.ready, today)}" if option.ready else "")
     rest = "; ".join(part for part in parts if part)
@@ -48,9 +53,9 @@ def _number(option: WindfallOption) -> str:
         return f"One plant, {odds(option.likely)}"
     if option.sure == 0:
         return f"About {likely} of {option.cuttings}" if likely else f"Perhaps one of {option.cuttings}"
-    if option.sure == likely:
-        return f"{plural(option.sure, 'plant', 'plants')} of {option.cuttings}"
-    return f"{option.sure} for sure, likely {likely} of {option.cuttings}"
+    if option.sure >= likely:
+        return f"{plural(option.sure, 'plant', 'plants')} of {option.cuttings} cuttings"
+    return f"Likely {likely} plants of {option.cuttings} cuttings, {option.sure} at least,"
 
 
 def flags_words(option: WindfallOption) -> str:
@@ -65,11 +70,15 @@ def step_words(step: str, option: WindfallOption, units: str) -> str:
     words = {
         "recut_above_damage": "Recut below the break and above it, to sound wood, with a clean blade.",
         "keep_from_drying": "Stand it in water or a damp bag until you are at the bench.",
-        "revive_in_water": "Stand it to the neck in cool water in the shade for an hour; what has not picked up by then, leave.",
+        "revive_in_water": (
+            "Stand it to the neck in cool water in the shade for an hour; what has not picked up by then, leave."
+        ),
         "pinch_flowers": "Pinch out every flower and bud.",
         "cut_to_length": f"Cut it into pieces of about {length}, just below a node; mark which end is up.",
         "flat_top_slanted_foot": f"Cut pieces of about {length}: flat above the top bud, slanted below the lowest.",
-        "clean_off_fruit": "Twist the top off, take away every scrap of fruit, and peel the lowest leaves until root bumps show.",
+        "clean_off_fruit": (
+            "Twist the top off, take away every scrap of fruit, and peel the lowest leaves until root bumps show."
+        ),
         "leaves_off_pup": "Take it with roots if it has any, and shorten or cut off its leaves.",
         "strip_lower": "Strip the leaves from the part that will be under.",
         "halve_big_leaves": "Halve the big leaves that stay.",
@@ -97,8 +106,14 @@ def windfall_refused(refusal: Refusal) -> tuple[str, str]:
     if refusal.code == "too_short":
         return "Too short.", f"There is not one cutting of {name.lower()} in that. Eat it or compost it."
     if refusal.code == "no_place":
-        return "No place for it.", "Add a place where it could root: a sill, a pot outdoors, or a bed for what is struck in the ground."
-    return "Not from that.", f"{name} is not raised from {_a(refusal.params['piece'])}. Look at its page for the ways that work."
+        return (
+            "No place for it.",
+            "Add a place where it could root: a sill, a pot outdoors, or a bed for what is struck in the ground.",
+        )
+    return (
+        "Not from that.",
+        f"{name} is not raised from {_a(refusal.params['piece'])}. Look at its page for the ways that work.",
+    )
 
 
 def _a(piece: str) -> str:

@@ -27,14 +27,34 @@ from elder.engine.records import (
 from elder.engine.refusal import Refusal
 from elder.web.formats.dates import DateOrder, read_dates
 
-MISSING: Final = {"", "na", "n/a", "nan", "null", "none", "-", "--", "m", "t", "-9999", "-999", "-99.9", "9999", "99999"}
+MISSING: Final = {
+    "",
+    "na",
+    "n/a",
+    "nan",
+    "null",
+    "none",
+    "-",
+    "--",
+    "m",
+    "t",
+    "-9999",
+    "-999",
+    "-99.9",
+    "9999",
+    "99999",
+}
 UNITS: Final = ("C", "F", "tenths")
 MOST_LINES: Final = 2_000_000
 PREAMBLE: Final = 40  # lines among which the heading may stand
 DLY: Final = re.compile(r"^[A-Z]{2}[A-Z0-9_-]{9}\d{4}(?:0[1-9]|1[0-2])[A-Z0-9]{4}[ \d-]{5}")
 BY_STATION: Final = re.compile(r"^\"?[A-Z]{2}[A-Z0-9_-]{9}\"?,\"?\d{8}\"?,\"?[A-Z0-9]{4}\"?,")
-LOW_NAMES: Final = re.compile(r"(^|[^a-z])(t?min|tn|low|lowest|minimum|mintemp|tmin[a-z]?)($|[^a-z])|min.*temp|temp.*min")
-HIGH_NAMES: Final = re.compile(r"(^|[^a-z])(t?max|tx|high|highest|maximum|maxtemp|tmax[a-z]?)($|[^a-z])|max.*temp|temp.*max")
+LOW_NAMES: Final = re.compile(
+    r"(^|[^a-z])(t?min|tn|low|lowest|minimum|mintemp|tmin[a-z]?)($|[^a-z])|min.*temp|temp.*min"
+)
+HIGH_NAMES: Final = re.compile(
+    r"(^|[^a-z])(t?max|tx|high|highest|maximum|maxtemp|tmax[a-z]?)($|[^a-z])|max.*temp|temp.*max"
+)
 DATE_NAMES: Final = re.compile(r"date|^day$|datum|fecha|^time$|yyyymmdd|^dt$")
 
 

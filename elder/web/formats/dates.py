@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -89,4 +90,4 @@ def _date(year: str, month: str, day: str) -> int | None:
 
 def _runs(ordinals: list[int | None]) -> int:
     """How many lines are the day after the line before."""
-    return sum(a is not None and b is not None and b - a == 1 for a, b in zip(ordinals, ordinals[1:], strict=False))
+    return sum(a is not None and b is not None and b - a == 1 for a, b in itertools.pairwise(ordinals))

@@ -115,7 +115,9 @@ class Almanac:
             f"{temperature(float(low[i]), self.units)} to {temperature(float(high[i]), self.units)} in the air, "
             f"{temperature(float(ground[i]), self.units)} in the ground"
         )
-        return Strip("Warmth", said, warmth_scene(self.axis, self.today, curves, words=f"Warmth through the year: {said}"))
+        return Strip(
+            "Warmth", said, warmth_scene(self.axis, self.today, curves, words=f"Warmth through the year: {said}")
+        )
 
     def _worth(self, plant: Plant) -> Strip:
         strips = [
@@ -252,7 +254,11 @@ class Almanac:
         end = "last of spring" if spring else "first of autumn"
         read = [year for year in years if not year.left_out]
         basis = f"Counted in {len(read)} years" if counted else "From the dates you gave"
-        share = f", {round(100 * law.share_of_years_with_frost)} in 100 with frost" if law.share_of_years_with_frost < 1 else ""
+        share = (
+            f", {round(100 * law.share_of_years_with_frost)} in 100 with frost"
+            if law.share_of_years_with_frost < 1
+            else ""
+        )
         side = "after" if spring else "before"
         tail = f"; {risk} comes {side} {safe_on}" if safe_on else ""
         sentence = f"{basis}{share}: the {end} averages {mean}, give or take {days_words(round(law.sd_days))}{tail}."

@@ -58,8 +58,8 @@ def almanac_of(request: GardenRequest) -> Almanac:
 def almanac(request: GardenRequest) -> HttpResponse:
     """The garden's year: warmth, light, frost, wood, and the gate of each plant in use."""
     book = almanac_of(request)
-    slugs = request.garden.wants.filter(closed_on=None).order_by("plant").values_list("plant", flat=True).distinct()
-    in_use = [clonable()[slug] for slug in slugs if slug in clonable()]
+    slugs = request.garden.wants.filter(closed_on=None).values_list("plant", flat=True)
+    in_use = [clonable()[slug] for slug in dict.fromkeys(slugs) if slug in clonable()]
     plants = in_use or [clonable()["tomato"], clonable()["mint"]]
     context = {
         "headline": book.headline(),
@@ -83,7 +83,9 @@ def frost(request: GardenRequest) -> HttpResponse:
     if asked.is_valid() and abs(asked.cleaned_data["at"]) <= MOST_THRESHOLD:
         threshold = asked.cleaned_data["at"]
     elif asked.is_valid():
-        asked.add_error("at", f"Ask between {temperature(-15, request.user.units)} and {temperature(15, request.user.units)}.")
+        asked.add_error(
+            "at", f"Ask between {temperature(-15, request.user.units)} and {temperature(15, request.user.units)}."
+        )
     counted, sheets = book.freezes(threshold)
     years = []
     if counted:
@@ -127,8 +129,8 @@ class Preview:
     @property
     def span(self) -> str:
         """From when to when."""
-        records = self.read.records
-        return f"{records.first.day} {MONTHS[records.first.month - 1]} {records.first.year} to {records.last.day} {MONTHS[records.last.month - 1]} {records.last.year}"
+        ends = self.read.records.first, self.read.records.last
+        return " to ".join(f"{about(day, None)} {day.year}" for day in ends)
 
     @property
     def months(self) -> list[tuple[str, str, str]]:
@@ -163,10 +165,8 @@ class Preview:
     @property
     def gaps(self) -> list[str]:
         """Holes of more than ten days."""
-        return [
-            f"{about(first, None)} {first.year} to {about(last, None)} {last.year} ({days_words((last - first).days + 1)})"
-            for first, last in self.read.gaps[:SHOWN]
-        ]
+        holes = [(first, last, days_words((last - first).days + 1)) for first, last in self.read.gaps[:SHOWN]]
+        return [f"{about(a, None)} {a.year} to {about(b, None)} {b.year}, {long}" for a, b, long in holes]
 
     @property
     def more(self) -> tuple[int, int]:

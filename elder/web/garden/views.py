@@ -186,7 +186,9 @@ def places(request: GardenRequest) -> HttpResponse:
         hours = hourly_temperatures(place_of(place), climate)[doy]
         warmth = f"{temperature(float(hours.min()), units)} to {temperature(float(hours.max()), units)}"
         marked = [(pace, pace == best >= 0) for pace, best in zip(paces, quickest, strict=True)]
-        rows.append({"place": place, "warmth": warmth, "paces": marked, "room": room_words(place, stays, request.today)})
+        rows.append(
+            {"place": place, "warmth": warmth, "paces": marked, "room": room_words(place, stays, request.today)}
+        )
     low, high = (float(curve[doy]) for curve in daily_normals(climate.normals))
     context = {
         "rows": rows,

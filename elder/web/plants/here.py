@@ -9,11 +9,10 @@ import numpy as np
 
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Scene
-from elder.drawing.soil_line import STRIP, RowPicture, soil_line, standing_runs
+from elder.drawing.soil_line import STRIP, RowPicture, soil_line
 from elder.engine.climate import Climate, doy0
 from elder.engine.gate import planting_windows
 from elder.engine.handbook import Method, Plant
-from elder.engine.plan import SeasonPlan
 from elder.engine.raising import daily_units, first_day_at, rooted_by
 from elder.engine.refusal import Refusal
 from elder.engine.rooting import units_to_stage
@@ -21,6 +20,7 @@ from elder.engine.wood import wood_in_season
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden, Place
 from elder.web.season.models import Want
+from elder.web.season.pictures import want_scene
 from elder.web.season.reckoning import Reckoning, reckon
 from elder.web.season.refusals import refusal_words
 from elder.web.season.wording import headline
@@ -52,6 +52,7 @@ class WayHere:
     method: Method
     ready: Ready | None
     count: str
+    strong: str
     said: str
     effort: str
     needs: str
@@ -76,13 +77,13 @@ def season_words(plant: Plant, method: Method, climate: Climate, today: date) ->
 def cuttable_now(plant: Plant, climate: Climate, today: date) -> list[Method]:
     """The ways whose wood is in season today."""
     return [
-        way
-        for way in plant.ways
-        if wood_in_season(climate, way.wood, stock_indoors=plant.stock_indoors)[doy0(today)]
+        way for way in plant.ways if wood_in_season(climate, way.wood, stock_indoors=plant.stock_indoors)[doy0(today)]
     ]
 
 
-def quickest(plant: Plant, method: Method, garden: Garden, climate: Climate, today: date) -> tuple[Ready | None, Place | None]:
+def quickest(
+    plant: Plant, method: Method, garden: Garden, climate: Climate, today: date
+) -> tuple[Ready | None, Place | None]:
     """The place where a way roots soonest if struck today; the first suitable one where none does in time."""
     suited = [place for place in garden.places.all() if (place.standing == Place.Standing.GROUND) == method.direct]
     law = units_to_stage(method.rooting, plant.cardinals)
@@ -108,18 +109,25 @@ def way_here(plant: Plant, method: Method, garden: Garden, today: date, *, wante
     if place is None:
         said = "no bed in the ground here" if method.direct else "no place here for it"
         empty = soil_line(RowPicture(0, said), axis, today, STRIP)
-        return WayHere(**plain, count="", said=said, effort="", scene=empty, refused=True)  # type: ignore[arg-type]
-    row = Want(garden=garden, plant=plant.slug, method=method.slug, wanted=wanted, rooting_place=place, growing_place=place)
+        return WayHere(**plain, count="", strong="", said=said, effort="", scene=empty, refused=True)  # type: ignore[arg-type]
+    row = Want(
+        garden=garden, plant=plant.slug, method=method.slug, wanted=wanted, rooting_place=place, growing_place=place
+    )
     found = reckon(row, garden, today)
+    lead = ""
+    if isinstance(found.plan, Refusal) and found.plan.code == "no_window":
+        row.purpose, lead = Want.Purpose.SPARE, "No season in open ground here; in pots under cover: "
+        found = reckon(row, garden, today)
     scene = _year(found, axis, today)
     if isinstance(found.plan, Refusal) or found.option is None:
         said = refusal_words(found.plan, found) if isinstance(found.plan, Refusal) else ""
-        return WayHere(**plain, count="", said=said, effort="", scene=scene, refused=True)  # type: ignore[arg-type]
+        return WayHere(**plain, count="", strong="", said=said, effort="", scene=scene, refused=True)  # type: ignore[arg-type]
     days = (found.option.rooted[1] - found.option.day).days if found.option.rooted[1] else 30
     effort = minutes_words(method.effort_minutes(found.to_cut, days))
-    said = headline(found).plain
-    count = str(found.to_cut)
-    return WayHere(**plain, count=count, said=said, effort=effort, scene=scene, refused=False)  # type: ignore[arg-type]
+    answer = headline(found)
+    strong = f"{lead}{answer.strong[0].lower()}{answer.strong[1:]}" if lead else answer.strong
+    words = {"count": str(found.to_cut), "strong": strong, "said": answer.rest, "effort": effort}
+    return WayHere(**plain, **words, scene=scene, refused=False)  # type: ignore[arg-type]
 
 
 def _year(found: Reckoning, axis: TimeAxis, today: date) -> Scene:
@@ -128,10 +136,6 @@ def _year(found: Reckoning, axis: TimeAxis, today: date) -> Scene:
         found.plant, found.climate, accepted_risk=found.want.accepted_risk, start=axis.start, days=axis.days
     )
     gates = tuple((window.opens, window.shuts) for window in windows)
-    plan = found.plan
-    words = f"A year of {found.method.name}"
-    if not isinstance(plan, SeasonPlan):
-        return soil_line(RowPicture(0, words, gates=gates), axis, today, STRIP)
-    ribbon = standing_runs(plan.start, plan.standing)
-    picture = RowPicture(0, words, gates=gates, ribbon=ribbon, target=plan.target)
-    return soil_line(picture, axis, today, STRIP)
+    if isinstance(found.plan, Refusal):
+        return soil_line(RowPicture(0, f"A year of {found.method.name}", gates=gates), axis, today, STRIP)
+    return want_scene(found, axis, STRIP)

@@ -66,7 +66,8 @@ def plant(request: GardenRequest, slug: str) -> HttpResponse:
         raise Http404
     today, climate = request.today, climate_of(request.garden)
     asked = request.GET.get("wanted", "")
-    wanted = min(max(int(asked), 1), MOST_WANTED) if asked.isdecimal() and len(asked) < 5 else WANTED
+    usual = min(WANTED, max(item.gives, 1))  # nobody has eight pineapple tops at once
+    wanted = min(max(int(asked), 1), MOST_WANTED) if asked.isdecimal() and len(asked) < 5 else usual
     axis = TimeAxis(today.replace(day=1), today.replace(day=1).replace(year=today.year + 1))
     ways = [way_here(item, method, request.garden, today, wanted=wanted) for method in item.ways]
     ways.sort(key=lambda way: way.refused)
@@ -102,8 +103,9 @@ def _schools(plant: Plant) -> list[tuple[str, list[tuple[str, str, bool]]]]:
 def _facts(plant: Plant, units: str) -> list[tuple[str, str]]:
     """What a gardener asks of a plant, in short."""
     warm = plant.cardinals
+    least, best, most = (temperature(value, units) for value in (warm.t_min, warm.t_opt, warm.t_max))
     facts = [
-        ("Roots", f"from {temperature(warm.t_min, units)}, best at {temperature(warm.t_opt, units)}, none over {temperature(warm.t_max, units)}"),
+        ("Roots", f"from {least}, best at {best}, none over {most}"),
         ("Frost", f"a young plant is hurt at {temperature(plant.frost_limit_c, units)}"),
         ("Ground", f"from {temperature(plant.least_soil_c, units)}"),
         ("Waits", f"{stretch_words(plant.patience_days, plant.patience_days)} in its pot"),

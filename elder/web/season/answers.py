@@ -113,7 +113,7 @@ def sheet_answer(
     extra: dict[str, object] = {"ways": ways_for(row, garden, today) if len(rows) == 1 else []}
     if row.purpose == Want.Purpose.OVER:
         extra["headline"] = _winter_headline(row, garden, today)
-    return Answer(**{**answer.__dict__, **extra})  # type: ignore[arg-type]
+    return Answer(**{**answer.__dict__, **extra})
 
 
 def _winter_headline(row: Want, garden: Garden, today: date) -> Headline:
@@ -125,7 +125,8 @@ def _winter_headline(row: Want, garden: Garden, today: date) -> Headline:
     plant = first.plant
     cut, again = first.option(first.recommended), second.option(second.recommended)
     when = "today" if cut.day == today else f"by {about(cut.day, today)}"
-    strong = f"Cut {plural(cut.count, plant.cutting_one, plant.cutting_many)} {when}, and keep {carried.kept} through winter."
+    taken = plural(cut.count, plant.cutting_one, plant.cutting_many)
+    strong = f"Cut {taken} {when}, and keep {carried.kept} through winter."
     return Headline(
         strong,
         f"About {carried.mothers} see the spring and give {carried.gives} each: cut {again.count} of them on "

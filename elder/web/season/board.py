@@ -146,15 +146,15 @@ def _crowds(reckonings: list[Reckoning], garden: Garden, today: date, axis: Time
     places = {place.pk: place for place in garden.places.all()}
     found = crowding(reckonings, places.values(), today)
     names = {item.row.pk: item.plant.name.lower() for item in reckonings}
-    crowds = []
-    for spot, several in groupby(sorted(found, key=_spot), key=_spot):
+    crowds: list[tuple[int, Crowd]] = []
+    for spot, several in groupby(sorted(found, key=_spot), _spot):
         over = list(several)
         worst = max(over, key=lambda one: one.most - one.holds)
         words = crowd_words(worst, places, today)
-        who = listed(dict.fromkeys(names[key] for one in over for key in one.who))  # type: ignore[index]
+        who = listed(dict.fromkeys(names[key] for one in over for key in one.who))
         loads = _loads(reckonings, spot, axis)
-        crowds.append(Crowd(words, who, room_scene(axis, loads, worst.holds, words=words)))
-    return crowds
+        crowds.append((worst.holds - worst.most, Crowd(words, who, room_scene(axis, loads, worst.holds, words=words))))
+    return [crowd for _, crowd in sorted(crowds, key=lambda pair: pair[0])]
 
 
 def _spot(one: Overflow) -> tuple[str, str, Any]:
@@ -163,7 +163,7 @@ def _spot(one: Overflow) -> tuple[str, str, Any]:
 
 def crowd_words(over: Overflow, places: dict[int, Place], today: date) -> str:
     """One spell of too little room: "Kitchen sill, jars of water: 34 asked, room for 24, 6 Apr – 20 May"."""
-    place = places[over.place]  # type: ignore[index]
+    place = places[over.place]
     span = span_words(over.first, over.last, today)
     return f"{place.name}, {CONTAINERS[over.container]}: {over.most} asked, room for {over.holds}, {span}"
 

@@ -90,7 +90,7 @@ def _held(item: Reckoning) -> int:
 
 def _change(item: Reckoning, now: Choice, then: Choice, places: dict[int, Place], today: date) -> Change:
     def said(choice: Choice) -> str:
-        names = [places[key].name for key in dict.fromkeys(choice.places)]  # type: ignore[index]
+        names = [places[key].name for key in dict.fromkeys(choice.places)]
         return f"cut {choice.count} on {about(choice.day, today)}, {', then '.join(names)}"
 
     costs = []

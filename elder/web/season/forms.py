@@ -116,7 +116,7 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             self.fields[name].required = False
 
     @property
-    def plant(self) -> Plant:
+    def plant_chosen(self) -> Plant:
         """The plant chosen. Only for a form that is valid."""
         return clonable()[self.cleaned_data["plant"]]
 
@@ -149,9 +149,9 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         row: Want = super().save(commit=False)
         row.garden = self.garden
         # A way left over from another plant is no choice: the plant's usual way then.
-        ways = {way.slug for way in self.plant.ways}
+        ways = {way.slug for way in self.plant_chosen.ways}
         asked = self.cleaned_data.get("method", "")
-        row.method = asked if asked in ways else self.plant.ways[0].slug
+        row.method = asked if asked in ways else self.plant_chosen.ways[0].slug
         return row
 
     def series(self) -> tuple[int, int]:

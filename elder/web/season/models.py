@@ -56,10 +56,10 @@ class Want(models.Model):
     class Meta:
         ordering: ClassVar = ["pk"]
 
+    def __str__(self) -> str:
+        return f"{self.wanted} {self.plant}"
+
     @property
     def total(self) -> int:
         """How many are to be grown: those wanted and the spares."""
         return self.wanted + self.spares
-
-    def __str__(self) -> str:
-        return f"{self.wanted} {self.plant}"

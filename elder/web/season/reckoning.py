@@ -20,9 +20,8 @@ from elder.engine.plan import CutOption, SeasonPlan
 from elder.engine.plan import Want as EngineWant
 from elder.engine.raising import course_of
 from elder.engine.refusal import Refusal
-from elder.engine.rounds import Task, due
-from elder.engine.season import CUT_DAYS, TAIL_DAYS, plan_want
 from elder.engine.room import GROWN_IN, Stay, stays_of
+from elder.engine.rounds import Task, due
 from elder.engine.season import CUT_DAYS, TAIL_DAYS, plan_want
 from elder.engine.seed import SeedRival, seed_rival
 from elder.engine.underway import Standing, TopUp, chance_of, forecast, left_after, top_up
@@ -40,6 +39,7 @@ _plan_want = lru_cache(maxsize=256)(plan_want)
 _as_many_as = lru_cache(maxsize=64)(as_many_as)
 _windows = lru_cache(maxsize=256)(planting_windows)
 
+SEEN_DAYS = 3 * 366  # how far ahead windows are looked for: the longest zoom
 TIGHT = 0.15  # this far below what was asked for a want is tight; further, short (assumed)
 
 
@@ -145,8 +145,10 @@ class Reckoning:
             return ()
         places = self.row.rooting_place_id, self.row.growing_place_id
         rooted = self.option.rooted
-        dates = {"cut": self.option.day, "half_rooted": rooted[1], "most_rooted": rooted[2], "out": self.plan.target}
-        return stays_of(self.method, places, self.to_cut, **dates)
+        day, out = self.option.day, self.plan.target
+        return stays_of(
+            self.method, places, self.to_cut, cut=day, half_rooted=rooted[1], most_rooted=rooted[2], out=out
+        )
 
     @property
     def refusal(self) -> Refusal | None:
@@ -183,7 +185,7 @@ class Reckoning:
         if self.want.purpose != "bed":
             return []
         return _windows(
-            self.plant, self.climate, accepted_risk=self.want.accepted_risk, start=self.today, days=CUT_DAYS
+            self.plant, self.climate, accepted_risk=self.want.accepted_risk, start=self.today, days=SEEN_DAYS
         )
 
     @cached_property
@@ -197,8 +199,7 @@ class Reckoning:
         day = max(self.target or self.today, self.today)
         before = self.served_before or [0] * len(self.batches)
         return [
-            left_after(batch.standing.ready_on(day), taken)
-            for batch, taken in zip(self.batches, before, strict=True)
+            left_after(batch.standing.ready_on(day), taken) for batch, taken in zip(self.batches, before, strict=True)
         ]
 
     @property

@@ -38,7 +38,12 @@ def _lot_rows(row: Want, garden: Garden, today: date, lots: int, apart_days: int
     for i, (plan, size) in enumerate(zip(plans, lot_sizes(row.wanted, lots), strict=True)):
         if isinstance(plan, SeasonPlan):
             by = row.by if i == 0 else plan.target
-            lot = {"wanted": size, "by": by, "spares": row.spares if i == 0 else 0, "cut_on": row.cut_on if i == 0 else None}
+            lot = {
+                "wanted": size,
+                "by": by,
+                "spares": row.spares if i == 0 else 0,
+                "cut_on": row.cut_on if i == 0 else None,
+            }
             rows.append(_alone(row, **lot, series=series, lot=i + 1, lots=lots))
     return rows
 

@@ -38,7 +38,9 @@ def starters(garden: Garden, today: date) -> list[Starter]:
     for slug in TRIED:
         plant = clonable()[slug]
         method = next(way for way in plant.ways if not way.direct)
-        row = Want(garden=garden, plant=slug, method=method.slug, wanted=WANTED, rooting_place=place, growing_place=place)
+        row = Want(
+            garden=garden, plant=slug, method=method.slug, wanted=WANTED, rooting_place=place, growing_place=place
+        )
         reckoning = reckon(row, garden, today)
         if isinstance(reckoning.plan, SeasonPlan):
             url = f"{reverse('want-new', args=[garden.pk])}?start={slug}&way={method.slug}&wanted={WANTED}"

@@ -84,7 +84,11 @@ def _sure_dial(what_if: WhatIf, reckonings: list[Reckoning]) -> dict[str, Any]:
     usual = max(set(asked), key=asked.count) if asked else 0.9
     value = what_if.sure or usual
     mixed = what_if.sure is None and len(set(asked)) > 1
-    return {"at": _nearest(SURES, value), "words": sureness(value) + (", mostly" if mixed else ""), "top": len(SURES) - 1}
+    return {
+        "at": _nearest(SURES, value),
+        "words": sureness(value) + (", mostly" if mixed else ""),
+        "top": len(SURES) - 1,
+    }
 
 
 @require_POST
@@ -119,7 +123,13 @@ def _accept(request: GardenRequest) -> HttpResponse:
     changes = []
     for key in request.POST.getlist("change"):
         found = parse_key(key)
-        if found and found[0] in rows and found[2] in places and found[3] in places and is_near(found[1], request.today):
+        if (
+            found
+            and found[0] in rows
+            and found[2] in places
+            and found[3] in places
+            and is_near(found[1], request.today)
+        ):
             changes.append(actions.PlaceChange(rows[found[0]], found[1], (places[found[2]], places[found[3]])))
     count = actions.place_wants(changes)
     if count:

@@ -49,7 +49,8 @@ def _to_cut(reckoning: Reckoning) -> Headline:
         return Headline(f"{day_words(option.day, today)} is closed:", f"{why}. {rest}")
     count = plural(reckoning.to_cut, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
     if reckoning.row.cuttings:
-        rest = f"{sureness(reckoning.want.confidence)} that {plural(reckoning.needed, 'plant comes', 'plants come')} of them. {rest}"
+        come = plural(reckoning.needed, "plant comes", "plants come")
+        rest = f"{sureness(reckoning.want.confidence)} that {come} of them. {rest}"
     span = plan.comfortable
     if reckoning.chosen_day is None and span and span[0] < span[1] and option.standing is Standing.COMFORTABLE:
         same_year = today if span[0].year != span[1].year else None  # then the year is said once, at the end
@@ -157,8 +158,11 @@ def _row_to_cut(reckoning: Reckoning, out: str) -> Headline:
     else:
         strong = f"Cut {reckoning.to_cut}, {span_words(*span, today)}"
     harvest = option.harvest[1]
-    long = reckoning.plant.harvest_late_days > FAR_HARVEST_DAYS
-    fruit = f" · {reckoning.plant.harvest_word.split()[-1]} {(month_words if long else lambda d: about(d, today))(harvest)}" if harvest else ""
+    fruit = ""
+    if harvest:
+        is_far = reckoning.plant.harvest_late_days > FAR_HARVEST_DAYS
+        when = month_words(harvest) if is_far else about(harvest, today)
+        fruit = f" · {reckoning.plant.harvest_word.split()[-1]} {when}"
     late = "too late this year · " if plan.missed else ""
     return Headline(strong, f"{late}{out}{fruit}")
 

@@ -94,7 +94,8 @@ def days_words(days: int) -> str:
 def stretch_words(early: int, late: int) -> str:
     """Two stretches as a span, in the larger's unit: "8–14 months"."""
     size, unit = next(
-        (size, unit) for least, size, unit in ((640, 365.25, "years"), (100, 30.44, "months"), (28, 7, "weeks"), (0, 1, "days"))
+        (size, unit)
+        for least, size, unit in ((640, 365.25, "years"), (100, 30.44, "months"), (28, 7, "weeks"), (0, 1, "days"))
         if late >= least
     )
     first, last = round(early / size, 1 if unit == "years" else 0), round(late / size, 1 if unit == "years" else 0)

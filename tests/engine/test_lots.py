@@ -1,0 +1,154 @@
+"""Lots, as many as can be, plants carried through winter, seed as the rival."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+import pytest
+
+from elder.engine.climate import Climate
+from elder.engine.counting import chance_at_least
+from elder.engine.handbook import Plant, handbook
+from elder.engine.lots import as_many_as, lot_sizes, plan_lots
+from elder.engine.plan import SeasonPlan, Want
+from elder.engine.raising import daily_units
+from elder.engine.refusal import Refusal
+from elder.engine.rooting import units_to_stage
+from elder.engine.season import plan_want
+from elder.engine.seed import seed_rival
+from elder.engine.warmth import Place
+from elder.engine.winter import CarryPlan, carry_over, keeps_at
+
+SPRING, SUMMER = date(2027, 3, 1), date(2027, 8, 1)
+COLD = Place("air")
+
+
+@pytest.mark.parametrize(
+    ("wanted", "lots", "sizes"), [(12, 3, [4, 4, 4]), (11, 3, [4, 4, 3]), (5, 5, [1] * 5), (7, 1, [7])]
+)
+def test_lots_share_out_the_plants(wanted: int, lots: int, sizes: list[int]) -> None:
+    assert lot_sizes(wanted, lots) == sizes
+
+
+def test_more_lots_than_plants_is_an_error() -> None:
+    with pytest.raises(ValueError, match="each lot"):
+        lot_sizes(2, 3)
+
+
+def test_lots_stand_apart(north: Climate, sill: Place) -> None:
+    basil = handbook()["basil"]
+    plans = plan_lots(Want(12), 3, 21, basil, basil.methods[0], north, sill, sill, SPRING)
+    assert all(isinstance(plan, SeasonPlan) for plan in plans)
+    targets = [plan.target for plan in plans if isinstance(plan, SeasonPlan)]
+    assert [b - a for a, b in zip(targets, targets[1:], strict=False)] == [timedelta(days=21)] * 2
+    days = [plan.recommended for plan in plans if isinstance(plan, SeasonPlan)]
+    assert days == sorted(set(days))
+
+
+def test_a_lot_too_late_is_refused(north: Climate, tomato: Plant, sill: Place) -> None:
+    plans = plan_lots(Want(12), 4, 60, tomato, tomato.methods[0], north, sill, sill, SPRING)
+    assert isinstance(plans[-1], Refusal)
+
+
+@pytest.mark.parametrize("cuttings", [1, 6, 12, 30])
+def test_as_many_as_cuttings_give(north: Climate, tomato: Plant, sill: Place, cuttings: int) -> None:
+    given = tomato, tomato.methods[0], north, sill, sill, SPRING
+    plan = as_many_as(cuttings, Want(1), *given)
+    if isinstance(plan, Refusal):
+        assert cuttings == 1  # one cutting alone is never 9 in 10 sure
+        assert plan.code == "not_even_one"
+        return
+    assert plan.counts[plan.counts > 0].min() <= cuttings
+    # One plant more could not be promised, whatever the day.
+    more = float(chance_at_least(plan.want.wanted + 1, cuttings, chance_ready=1.0, take=plan.take))
+    assert more < 0.9
+
+
+def test_carried_through_winter(north: Climate, sill: Place) -> None:
+    plant = handbook()["scented-pelargonium"]
+    carried = carry_over(Want(6), plant, plant.methods[0], north, sill, sill, SUMMER)
+    assert isinstance(carried, CarryPlan)
+    assert carried.first.target.year == 2027
+    assert carried.second.target.year == 2028
+    assert carried.kept >= carried.mothers >= 1
+    count = carried.second.option(carried.second.recommended).count
+    assert carried.mothers * carried.gives >= count > (carried.mothers - 1) * carried.gives
+    assert not carried.first.want.is_hardened
+    assert carried.second.want.is_hardened
+
+
+def test_winter_wants_a_warm_place(north: Climate, sill: Place) -> None:
+    plant = handbook()["scented-pelargonium"]
+    assert keeps_at(plant, sill, north)
+    refused = carry_over(Want(6), plant, plant.methods[0], north, sill, COLD, SUMMER)
+    assert isinstance(refused, Refusal)
+    assert (refused.code, refused.field) == ("too_cold_to_keep", "growing_place")
+
+
+def test_no_winter_to_carry_through(frost_free: Climate, sill: Place) -> None:
+    basil = handbook()["basil"]
+    refused = carry_over(Want(6), basil, basil.methods[0], frost_free, sill, sill, SUMMER)
+    assert isinstance(refused, Refusal)
+    assert refused.code == "no_winter"
+
+
+def test_seed_beside_the_clone(north: Climate, tomato: Plant, sill: Place) -> None:
+    plan = plan_want(Want(8), tomato, tomato.methods[0], north, sill, sill, SPRING)
+    assert isinstance(plan, SeasonPlan)
+    option = plan.option(plan.recommended)
+    rival = seed_rival(
+        tomato, tomato.methods[0], north, sill, today=SPRING, cut_on=plan.recommended, target=plan.target
+    )
+    assert rival is not None
+    assert rival.comes_true
+    assert rival.sow_by is not None
+    assert rival.sow_by < plan.recommended
+    # Common practice: side shoots are about half as long on the way as seed.
+    assert option.ready[1] is not None
+    assert rival.ready is not None
+    assert rival.ready > option.ready[1]
+    # By its own law: 9 in 10 of what is sown on the last day are ready by the target, and not a day later.
+    assert tomato.seed is not None
+    law = units_to_stage(tomato.seed.ready, tomato.cardinals)
+    for sown, enough in ((rival.sow_by, True), (rival.sow_by + timedelta(days=1), False)):
+        days = (plan.target - sown).days - tomato.methods[0].harden_days + 1
+        units = daily_units(sill, north, tomato, sown, days).sum()
+        assert (float(law.cdf(units)) >= 0.9) == enough
+
+
+def test_nothing_is_said_of_seed_that_is_not_known(north: Climate, sill: Place) -> None:
+    vine = handbook()["grapevine"]
+    assert seed_rival(vine, vine.methods[0], north, sill, today=SPRING, cut_on=SPRING, target=SPRING) is None
+
+
+def test_ways_struck_in_the_ground_want_ground(north: Climate, sill: Place) -> None:
+    currant = handbook()["blackcurrant"]
+    ground, stick = currant.method("ground"), currant.method("stick")
+    refused = plan_want(Want(4), currant, ground, north, sill, sill, SPRING)
+    assert isinstance(refused, Refusal)
+    assert (refused.code, refused.field) == ("needs_ground", "rooting_place")
+    bed = Place("ground")
+    assert isinstance(plan_want(Want(4), currant, ground, north, bed, bed, date(2027, 10, 1)), SeasonPlan)
+    assert isinstance(plan_want(Want(4), currant, stick, north, sill, sill, date(2027, 10, 1)), SeasonPlan)
+
+
+def test_a_leaf_is_not_planned_for(north: Climate, tomato: Plant, sill: Place) -> None:
+    refused = plan_want(Want(4), tomato, tomato.method("leaf"), north, sill, sill, SPRING)
+    assert isinstance(refused, Refusal)
+    assert refused.code == "rarely_a_plant"
+
+
+def test_green_cuttings_in_open_ground_wait_for_the_frost(north: Climate) -> None:
+    plant, bed = handbook()["sweet-potato"], Place("ground")
+    plan = plan_want(Want(4), plant, plant.method("bed"), north, bed, bed, SPRING)
+    if isinstance(plan, SeasonPlan):
+        assert plan.recommended >= date(2027, 5, 1)
+    else:
+        assert plan.code in {"never_ready", "no_window"}
+
+
+def test_a_pup_crops_sooner_than_a_top() -> None:
+    pineapple = handbook()["pineapple"]
+    top, pup = (pineapple.grown_by(pineapple.method(way)) for way in ("peeled", "pup"))
+    assert (top.harvest_early_days, top.harvest_late_days) == (540, 1080)  # 18–36 months, common practice
+    assert (pup.harvest_early_days, pup.harvest_late_days) == (365, 730)  # 12–24 months, common practice

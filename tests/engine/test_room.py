@@ -1,0 +1,171 @@
+"""Room at places, and fitting everything in; the programme against trying every way."""
+
+from __future__ import annotations
+
+import itertools
+from datetime import date, timedelta
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from elder.engine.climate import Climate
+from elder.engine.handbook import handbook
+from elder.engine.plan import SeasonPlan, Want
+from elder.engine.room import COST_OVER, WEEK, Asker, Choice, Stay, choices_for, fit_in, overflows, stays_of
+from elder.engine.season import plan_want
+from elder.engine.warmth import Place
+
+START = date(2027, 4, 6)
+PLACES = {
+    "sill": Place("room", day_c=20, night_c=17),
+    "shelf": Place("room", day_c=17, night_c=14),
+    "glasshouse": Place("air", lift_day_c=7, lift_night_c=2),
+    "bed": Place("ground"),
+}
+
+
+def day(offset: int) -> date:
+    return START + timedelta(days=offset)
+
+
+def test_a_batch_stands_at_two_places() -> None:
+    method = handbook()["tomato"].method("jar")
+    days = {"cut": day(0), "half_rooted": day(11), "most_rooted": day(16), "out": day(40)}
+    rooting, growing = stays_of(method, ("sill", "shelf"), 11, **days)
+    assert rooting == Stay("sill", "jar", day(0), day(16), 11)
+    assert growing == Stay("shelf", "pot", day(11), day(40), 10)  # nine in ten of eleven
+
+
+def test_what_is_struck_in_the_ground_stays_there() -> None:
+    method = handbook()["blackcurrant"].method("ground")
+    (stay,) = stays_of(method, ("bed", "bed"), 6, cut=day(0), half_rooted=day(60), most_rooted=None, out=day(200))
+    assert stay == Stay("bed", "row", day(0), day(200), 6)
+
+
+def test_overflows_name_the_spell_and_who() -> None:
+    stays = {
+        "a": [Stay("sill", "jar", day(0), day(10), 6)],
+        "b": [Stay("sill", "jar", day(5), day(20), 5)],
+        "c": [Stay("sill", "pot", day(0), day(30), 50)],
+    }
+    (over,) = overflows(stays, {("sill", "jar"): 8}, start=START, days=60)
+    assert (over.first, over.last, over.most, over.holds, over.who) == (day(5), day(10), 11, 8, ("a", "b"))
+    assert overflows(stays, {("sill", "jar"): 11}, start=START, days=60) == []
+
+
+@settings(max_examples=40)
+@given(
+    st.lists(
+        st.tuples(st.integers(-5, 30), st.integers(0, 20), st.integers(1, 9)), min_size=1, max_size=6
+    ),
+    st.integers(1, 20),
+)
+def test_overflows_are_counted_day_by_day(spells: list[tuple[int, int, int]], holds: int) -> None:
+    stays = {i: [Stay("sill", "jar", day(a), day(a + long), n)] for i, (a, long, n) in enumerate(spells)}
+    found = overflows(stays, {("sill", "jar"): holds}, start=START, days=60)
+    over = {day(d) for d in range(60) if sum(n for a, long, n in spells if a <= d <= a + long) > holds}
+    assert {one.first + timedelta(days=i) for one in found for i in range((one.last - one.first).days + 1)} == over
+
+
+def asker(key: str, *choices: tuple[int, int, int, float]) -> Asker:
+    """(first day, last day, count, cost) at one spot."""
+    return Asker(
+        key,
+        tuple(
+            Choice(day(a), ("sill", "sill"), n, 0, (Stay("sill", "jar", day(a), day(b), n),), cost)
+            for a, b, n, cost in choices
+        ),
+    )
+
+
+def best_by_trying(askers: list[Asker], holds: int) -> float:
+    """The least cost of all combinations, each week's overflow at its worst."""
+    def cost(chosen: tuple[Choice, ...]) -> float:
+        worst = 0
+        for week in range(12):
+            load = sum(
+                stay.count
+                for choice in chosen
+                for stay in choice.stays
+                if (stay.first - START).days // WEEK <= week <= (stay.last - START).days // WEEK
+            )
+            worst = max(worst, load - holds)
+        return sum(choice.cost for choice in chosen) + COST_OVER * worst
+
+    return min(cost(chosen) for chosen in itertools.product(*(one.choices for one in askers)))
+
+
+@settings(max_examples=40)
+@given(st.data())
+def test_fitting_is_the_best_of_all_ways(data: st.DataObject) -> None:
+    holds = data.draw(st.integers(4, 12))
+    askers = []
+    for key in "abcd":
+        picks = data.draw(
+            st.lists(
+                st.tuples(st.integers(0, 50), st.integers(1, 25), st.integers(1, 8), st.integers(1, 30)),
+                min_size=1,
+                max_size=3,
+            )
+        )
+        first = data.draw(st.tuples(st.integers(0, 20), st.integers(1, 25), st.integers(1, 8)))
+        choices = [(first[0], first[0] + first[1], first[2], 0.0)]
+        choices += [(a, a + long, n, float(cost)) for a, long, n, cost in picks]
+        askers.append(asker(key, *choices))
+    fit = fit_in(askers, [], {("sill", "jar"): holds}, start=START, days=84)
+    total = fit.cost + COST_OVER * fit.left_over
+    best = best_by_trying(askers, holds)
+    assert total == pytest.approx(best, rel=0.011, abs=0.011)  # the solver stops within a hundredth
+
+
+def test_nothing_moves_where_everything_has_room() -> None:
+    askers = [asker("a", (0, 10, 4, 0.0), (30, 40, 4, 1.0)), asker("b", (0, 10, 4, 0.0), (30, 40, 4, 1.0))]
+    fit = fit_in(askers, [], {("sill", "jar"): 8}, start=START, days=84)
+    assert (fit.chosen, fit.left_over, fit.cost) == ({"a": 0, "b": 0}, 0, 0.0)
+
+
+def test_what_stands_already_takes_room() -> None:
+    askers = [asker("a", (0, 10, 4, 0.0), (30, 40, 4, 1.0))]
+    fixed = [Stay("sill", "jar", day(0), day(12), 6)]
+    assert fit_in(askers, fixed, {("sill", "jar"): 8}, start=START, days=84).chosen == {"a": 1}
+
+
+def test_too_little_room_for_all_is_said() -> None:
+    askers = [asker(key, (0, 10, 6, 0.0)) for key in "ab"]
+    fit = fit_in(askers, [], {("sill", "jar"): 8}, start=START, days=84)
+    assert fit.left_over == 4
+
+
+def test_no_rules_nothing_to_do() -> None:
+    assert fit_in([asker("a", (0, 10, 4, 0.0))], [], {}, start=START, days=84).chosen == {"a": 0}
+    assert fit_in([], [], {("sill", "jar"): 8}, start=START, days=84).chosen == {}
+
+
+def test_choices_keep_the_wants_promise(north: Climate) -> None:
+    tomato = handbook()["tomato"]
+    method, sill = tomato.methods[0], PLACES["sill"]
+    plan = plan_want(Want(8), tomato, method, north, sill, sill, START)
+    assert isinstance(plan, SeasonPlan)
+    now = plan.recommended, ("sill", "sill")
+    current, *others = choices_for(plan, north, now, PLACES)
+    assert (current.day, current.places, current.count, current.cost) == (*now, 11, 0.0)
+    assert others
+    assert all(choice.cost > 0 for choice in others)
+    for choice in others:
+        assert "bed" not in choice.places
+        if choice.places == ("sill", "sill"):  # the same count as the whole plan gives for that day
+            assert choice.count == plan.option(choice.day).count
+        elsewhere = plan_want(
+            Want(8, by=plan.target), tomato, method, north, *(PLACES[key] for key in choice.places), START
+        )
+        assert isinstance(elsewhere, SeasonPlan)
+        assert choice.count == elsewhere.option(choice.day).count
+
+
+def test_choices_in_the_ground_stay_in_the_ground(north: Climate) -> None:
+    currant, bed = handbook()["blackcurrant"], PLACES["bed"]
+    plan = plan_want(Want(4), currant, currant.method("ground"), north, bed, bed, date(2027, 10, 1))
+    assert isinstance(plan, SeasonPlan)
+    choices = choices_for(plan, north, (plan.recommended, ("bed", "bed")), PLACES)
+    assert {choice.places for choice in choices} == {("bed", "bed")}

@@ -1,0 +1,185 @@
+"""What is in the hand, and what can become of it."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy import stats
+
+from elder.engine.climate import Climate
+from elder.engine.counting import Take
+from elder.engine.handbook import handbook
+from elder.engine.refusal import Refusal
+from elder.engine.warmth import Place
+from elder.engine.windfall import (
+    PIECES,
+    STATES,
+    Material,
+    Windfall,
+    Worth,
+    cuttings_from,
+    next_hour,
+    sure_number,
+    what_can_this_become,
+)
+
+PLACES = [
+    ("sill", Place("room", day_c=20, night_c=17)),
+    ("glasshouse", Place("air", lift_day_c=7, lift_night_c=2)),
+    ("bed", Place("ground")),
+]
+JUNE, SEPTEMBER = date(2027, 6, 12), date(2027, 9, 12)
+
+
+def found(material: Material, slug: str, climate: Climate, day: date, places: list[tuple[str, Place]] = PLACES) -> Windfall:
+    answer = what_can_this_become(material, handbook()[slug], climate, places, day)
+    assert isinstance(answer, Windfall), answer
+    return answer
+
+
+def refused(material: Material, slug: str, climate: Climate, day: date = JUNE) -> Refusal:
+    answer = what_can_this_become(material, handbook()[slug], climate, PLACES, day)
+    assert isinstance(answer, Refusal)
+    return answer
+
+
+def test_a_snapped_tomato_in_june_and_in_september(north: Climate) -> None:
+    stem = Material("broken stem", 1, "sound", 45)
+    june, september = (found(stem, "tomato", north, day).options[0] for day in (JUNE, SEPTEMBER))
+    assert june.worth is Worth.THIS_YEAR
+    assert june.plant_out is not None
+    assert june.plant_out.year == 2027
+    assert june.harvest is not None
+    assert june.harvest.year == 2027
+    assert september.worth is Worth.KEPT  # too late to crop; the sill keeps a plant through winter
+    assert september.plant_out is not None
+    assert september.plant_out.year == 2028
+    assert june.steps[0] == "recut_above_damage"
+
+
+def test_without_a_warm_place_september_is_too_late(north: Climate) -> None:
+    cold = [("rack", Place("air"))]
+    options = found(Material("broken stem", 1, "sound", 45), "tomato", north, SEPTEMBER, cold).options
+    assert {option.worth for option in options} == {Worth.TOO_LATE}
+
+
+def test_the_calendar_turns_with_the_hemisphere(north: Climate, south: Climate) -> None:
+    stem = Material("shoot", 3, "soft", 14)
+    summers = found(stem, "tomato", north, JUNE), found(stem, "tomato", south, date(2027, 12, 12))
+    assert {summer.options[0].worth for summer in summers} == {Worth.THIS_YEAR}
+    assert found(stem, "tomato", south, JUNE).options[0].worth is not Worth.THIS_YEAR
+
+
+def test_a_top_of_a_pineapple(north: Climate, frost_free: Climate) -> None:
+    top = Material("top", 1, "sound")
+    here = found(top, "pineapple", north, JUNE)
+    assert here.options[0].worth is Worth.KEPT
+    assert here.options[0].steps[0] == "clean_off_fruit"
+    assert [option.method.slug for option in here.options][-1] == "unpeeled"
+    there = found(top, "pineapple", frost_free, JUNE)
+    assert there.options[0].worth is Worth.THIS_YEAR
+
+
+def test_a_leaf_is_only_ever_a_leaf(north: Climate) -> None:
+    answer = found(Material("leaf", 4, "sound"), "citrus", north, JUNE)
+    assert answer.options == ()
+    assert {item.method.slug for item in answer.not_offered} == {"leaf", "leaf-alone"}
+
+
+@pytest.mark.parametrize(
+    ("slug", "piece", "code"),
+    [("lettuce", "shoot", "not_struck"), ("apple", "pruning", "not_struck"), ("mint", "top", "not_this_piece")],
+)
+def test_what_cannot_be(north: Climate, slug: str, piece: str, code: str) -> None:
+    assert refused(Material(piece, 1, "sound", 30), slug, north).code == code
+
+
+def test_too_short_is_said(north: Climate) -> None:
+    assert refused(Material("shoot", 1, "soft", 3), "tomato", north).code == "too_short"
+
+
+@pytest.mark.parametrize("state", ["flowering", "wilted"])
+def test_a_poor_state_costs_cuttings(north: Climate, state: str) -> None:
+    sound, poor = (found(Material("shoot", 10, s, 14), "mint", north, JUNE).options[0] for s in ("sound", state))
+    assert poor.likely < sound.likely
+    assert poor.flags == (state,)
+
+
+def test_wood_out_of_season_costs_more(north: Climate) -> None:
+    sticks = Material("pruning", 10, "woody", 30)
+    winter, summer = (found(sticks, "blackcurrant", north, day) for day in (date(2027, 1, 20), JUNE))
+    assert winter.options[0].flags == ()
+    assert "out_of_season" in summer.options[0].flags
+    assert winter.options[0].likely > 1.5 * summer.options[0].likely
+
+
+@pytest.mark.parametrize(
+    ("material", "slug", "way", "count"),
+    [
+        (Material("pruning", 3, "woody", 60), "grapevine", "stick", 6),  # two of 25 cm out of each
+        (Material("broken stem", 1, "sound", 45), "tomato", "jar", 3),  # 5 cm lost to the break, 12 cm each
+        (Material("shoot", 4, "soft", 9), "tomato", "jar", 4),  # short, but three quarters of a cutting serves
+        (Material("shoot", 4, "soft", 8), "tomato", "jar", 0),
+        (Material("pup", 2, "sound"), "banana", "pup", 2),
+    ],
+)
+def test_how_many_cuttings_are_in_it(material: Material, slug: str, way: str, count: int) -> None:
+    assert cuttings_from(material, handbook()[slug].method(way)) == count
+
+
+@pytest.mark.parametrize("count", [1, 5, 12])
+@pytest.mark.parametrize("chance", [0.4, 0.9, 1.0])
+def test_the_sure_number_is_the_greatest_that_is_sure(count: int, chance: float) -> None:
+    # scipy.stats.binom, the take known.
+    take = Take(0.8, float("inf"))
+    expected = max(n for n in range(count + 1) if stats.binom.sf(n - 1, count, 0.8 * chance) >= 0.9 - 1e-12)
+    assert sure_number(count, chance_ready=chance, take=take) == expected
+
+
+def test_direct_ways_want_a_bed(north: Climate) -> None:
+    sticks = Material("pruning", 6, "woody", 30)
+    with_bed = found(sticks, "blackcurrant", north, date(2027, 1, 20))
+    without = found(sticks, "blackcurrant", north, date(2027, 1, 20), PLACES[:2])
+    assert "ground" in {option.method.slug for option in with_bed.options}
+    assert "ground" not in {option.method.slug for option in without.options}
+    assert all(option.places == ("bed", "bed") for option in with_bed.options if option.method.direct)
+
+
+@settings(max_examples=80)
+@given(
+    st.sampled_from(sorted(handbook())),
+    st.sampled_from(sorted(PIECES)),
+    st.sampled_from(sorted(STATES)),
+    st.integers(1, 12),
+    st.one_of(st.none(), st.floats(1, 120)),
+    st.dates(date(2027, 1, 1), date(2027, 12, 31)),
+    st.sampled_from(["north", "south", "frost_free"]),
+)
+def test_every_piece_has_an_answer(
+    climates: dict[str, Climate], slug: str, piece: str, state: str, pieces: int, length: float | None, day: date, where: str
+) -> None:
+    material = Material(piece, pieces, state, length)
+    answer = what_can_this_become(material, handbook()[slug], climates[where], PLACES, day)
+    if isinstance(answer, Refusal):
+        assert answer.code in {"not_struck", "not_this_piece", "too_short", "no_place"}
+        return
+    for option in answer.options:
+        assert 0 <= option.sure <= option.cuttings
+        assert 0 <= option.likely <= option.cuttings
+        assert option.steps[-1] == "label"
+        assert tuple(next_hour(material, option.method)) == option.steps
+        if option.worth is not Worth.TOO_LATE:
+            assert option.plant_out is None or option.plant_out >= day
+
+
+@pytest.fixture(scope="module")
+def climates(north: Climate, south: Climate, frost_free: Climate) -> dict[str, Climate]:
+    return {"north": north, "south": south, "frost_free": frost_free}
+
+
+def test_nonsense_is_an_error() -> None:
+    with pytest.raises(ValueError, match="no such piece"):
+        Material("brick", 1, "sound")
