@@ -170,7 +170,7 @@ def cuttings_from(material: Material, method: Method) -> int:
     if material.piece in WHOLE or material.length_cm is None:
         return material.pieces
     usable = material.length_cm - (LOST_END_CM if material.piece == "broken stem" else 0.0)
-    each = math.floor(usable / method.length_cm + 1e-9)
+    each = max(math.floor(usable / method.length_cm + 1e-9), 0)
     if each == 0 and usable >= SHORT_SHARE * method.length_cm:
         each = 1
     return each * material.pieces

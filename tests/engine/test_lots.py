@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
+from itertools import pairwise
 
 import pytest
 
@@ -40,7 +41,7 @@ def test_lots_stand_apart(north: Climate, sill: Place) -> None:
     plans = plan_lots(Want(12), 3, 21, basil, basil.methods[0], north, sill, sill, SPRING)
     assert all(isinstance(plan, SeasonPlan) for plan in plans)
     targets = [plan.target for plan in plans if isinstance(plan, SeasonPlan)]
-    assert [b - a for a, b in zip(targets, targets[1:], strict=False)] == [timedelta(days=21)] * 2
+    assert [b - a for a, b in pairwise(targets)] == [timedelta(days=21)] * 2
     days = [plan.recommended for plan in plans if isinstance(plan, SeasonPlan)]
     assert days == sorted(set(days))
 

@@ -56,9 +56,7 @@ def test_overflows_name_the_spell_and_who() -> None:
 
 @settings(max_examples=40)
 @given(
-    st.lists(
-        st.tuples(st.integers(-5, 30), st.integers(0, 20), st.integers(1, 9)), min_size=1, max_size=6
-    ),
+    st.lists(st.tuples(st.integers(-5, 30), st.integers(0, 20), st.integers(1, 9)), min_size=1, max_size=6),
     st.integers(1, 20),
 )
 def test_overflows_are_counted_day_by_day(spells: list[tuple[int, int, int]], holds: int) -> None:
@@ -81,6 +79,7 @@ def asker(key: str, *choices: tuple[int, int, int, float]) -> Asker:
 
 def best_by_trying(askers: list[Asker], holds: int) -> float:
     """The least cost of all combinations, each week's overflow at its worst."""
+
     def cost(chosen: tuple[Choice, ...]) -> float:
         worst = 0
         for week in range(12):

@@ -34,7 +34,9 @@ PLACES = [
 JUNE, SEPTEMBER = date(2027, 6, 12), date(2027, 9, 12)
 
 
-def found(material: Material, slug: str, climate: Climate, day: date, places: list[tuple[str, Place]] = PLACES) -> Windfall:
+def found(
+    material: Material, slug: str, climate: Climate, day: date, places: list[tuple[str, Place]] = PLACES
+) -> Windfall:
     answer = what_can_this_become(material, handbook()[slug], climate, places, day)
     assert isinstance(answer, Windfall), answer
     return answer
@@ -159,7 +161,14 @@ def test_direct_ways_want_a_bed(north: Climate) -> None:
     st.sampled_from(["north", "south", "frost_free"]),
 )
 def test_every_piece_has_an_answer(
-    climates: dict[str, Climate], slug: str, piece: str, state: str, pieces: int, length: float | None, day: date, where: str
+    climates: dict[str, Climate],
+    slug: str,
+    piece: str,
+    state: str,
+    pieces: int,
+    length: float | None,
+    day: date,
+    where: str,
 ) -> None:
     material = Material(piece, pieces, state, length)
     answer = what_can_this_become(material, handbook()[slug], climates[where], PLACES, day)

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import zlib
 from datetime import date
 from typing import Any
 
 import pytest
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
-from elder.web.garden.models import Place
+from elder.web.garden.models import Person, Place, RecordsDraft
 from tests.factories import GardenFactory, PersonFactory, PlaceFactory, WantFactory, take
 
 OPEN = {
@@ -27,9 +28,13 @@ OPEN = {
 OWNER_ONLY = {
     "want-new", "want-edit", "want-cut", "want-away", "want-back",
     "garden-edit", "place-new", "place-edit", "person-new", "person-part",
+    "records", "records-preview", "records-forget", "season-fit", "season-risk", "want-serve",
 }  # fmt: skip
-TENDING = {"take", "look", "harvest", "note", "move", "undo", "entry-correct"}
-POST_ONLY = {"person-part", "want-cut", "want-away", "want-back", "look", "harvest", "note", "move", "undo"}
+TENDING = {"windfall-take", "take", "look", "harvest", "note", "move", "undo", "entry-correct"}
+POST_ONLY = {
+    "records-forget", "season-risk", "want-serve", "windfall-take", "person-part", "want-cut", "want-away",
+    "want-back", "look", "harvest", "note", "move", "undo",
+}  # fmt: skip
 
 
 def all_names() -> dict[str, list[str]]:
@@ -63,8 +68,11 @@ def address(garden: Any, today: date) -> Any:
         "entry_id": batch.entries.get().pk,
         "place_id": garden.places.first().pk,
         "verb": "pot-on",
+        "slug": "tomato",
         "membership_id": garden.household.memberships.create(person=PersonFactory(), role="viewer").pk,
     }
+    for person in Person.objects.all():
+        RecordsDraft.objects.create(garden=garden, person=person, name="a.csv", data=zlib.compress(b"nothing"))
     parts = all_names()
     return lambda name, **other: reverse(name, kwargs={part: {**known, **other}[part] for part in parts[name]})
 

@@ -1,0 +1,291 @@
+"""The board's dials, zooms and groups; lots, winters, spares; batches that serve two wants; fitting in."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+import pytest
+from django.test.utils import CaptureQueriesContext
+from django.urls import reverse
+
+from elder.engine.counting import Take, count_pmf, cuttings_needed
+from elder.engine.underway import chance_of, left_after
+from elder.web.garden.models import Garden
+from elder.web.season.models import Want
+from elder.web.season.reckoning import batches_of, reckon
+from tests.factories import PlaceFactory, WantFactory, take
+
+SHEET = {"plant": "tomato", "wanted": 8, "when": "safe", "confidence": 0.9, "purpose": "bed", "stock": "usual"}
+
+
+@pytest.fixture
+def sheet(garden: Garden) -> dict[str, Any]:
+    place = garden.places.first()
+    assert place
+    return {**SHEET, "rooting_place": place.pk, "growing_place": place.pk}
+
+
+def keep(client: Any, garden: Garden, data: dict[str, Any]) -> Any:
+    return client.post(reverse("want-new", args=[garden.pk]), data)
+
+
+def board(client: Any, garden: Garden, **query: object) -> str:
+    return client.get(reverse("season", args=[garden.pk]), query).content.decode()
+
+
+def test_spares_are_grown_besides(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    keep(owner, garden, {**sheet, "spares": 2})
+    row = Want.objects.get()
+    assert (row.wanted, row.spares, row.total) == (8, 2, 10)
+    page = owner.get(reverse("want", args=[garden.pk, row.pk])).content.decode()
+    assert "8 Tomato, plus 2" in page
+    ten = cuttings_needed(10, chance_ready=1.0, take=Take(0.9, 20), confidence=0.9)
+    assert f"Cut {ten} side shoots" in page
+
+
+def test_a_succession_is_kept_as_its_lots(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    keep(owner, garden, {**sheet, "plant": "basil", "wanted": 12, "lots": 3, "apart_days": 21})
+    rows = list(Want.objects.order_by("lot"))
+    assert [(row.wanted, row.lot, row.lots) for row in rows] == [(4, 1, 3), (4, 2, 3), (4, 3, 3)]
+    assert len({row.series for row in rows}) == 1
+    assert rows[1].by
+    assert rows[2].by
+    assert (rows[2].by - rows[1].by).days == 21
+    assert "lot 2 of 3" in owner.get(reverse("want", args=[garden.pk, rows[1].pk])).content.decode()
+
+
+def test_a_lot_that_cannot_be_keeps_none(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    answer = keep(owner, garden, {**sheet, "wanted": 12, "lots": 4, "apart_days": 70})
+    assert answer.status_code == 200
+    assert b"Too late" in answer.content
+    assert not Want.objects.exists()
+    assert b"5 lots of 2: each lot wants a plant." in keep(owner, garden, {**sheet, "wanted": 2, "lots": 5}).content
+
+
+def test_next_years_bed_by_way_of_winter(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    sheet = {**sheet, "plant": "scented-pelargonium", "wanted": 6, "purpose": "over"}
+    answer = owner.get(reverse("want-new", args=[garden.pk]), sheet).content.decode()
+    assert "through winter." in answer
+    assert "plant out 6 on" in answer
+    keep(owner, garden, sheet)
+    first, second = Want.objects.order_by("lot")
+    assert (first.purpose, first.lots, second.purpose, second.wanted) == ("winter", 2, "bed", 6)
+    assert second.stock == "indoors"
+    assert second.by
+    assert second.by.year == 2028
+    page = board(owner, garden)
+    assert "1 of 2" in page
+    assert "2 of 2" in page
+
+
+def test_too_cold_to_keep_is_said_beside_the_place(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    rack = PlaceFactory(garden=garden, name="Rack", standing="air")
+    data = {**sheet, "plant": "scented-pelargonium", "purpose": "over", "growing_place": rack.pk}
+    answer = keep(owner, garden, data)
+    assert "Too cold to keep scented pelargonium over winter" in answer.content.decode()
+    assert "growing_place" in answer.context["form"].errors
+
+
+def test_as_many_as_the_cuttings_give(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    data = {**sheet, "ask": "cuttings", "cuttings": 12}
+    answer = owner.get(reverse("want-new", args=[garden.pk]), data).content.decode()
+    assert "Cut 12 side shoots" in answer
+    assert "9 in 10 that 8 plants come of them." in answer or "9 in 10 that 9 plants come of them." in answer
+    keep(owner, garden, data)
+    row = Want.objects.get()
+    assert (row.cuttings, row.wanted) == (12, reckon(row, garden, date(2027, 3, 20)).needed)
+    assert b"Say how many cuttings the mother can give." in keep(owner, garden, {**sheet, "ask": "cuttings"}).content
+    assert "do not make even one plant" in keep(
+        owner, garden, {**sheet, "ask": "cuttings", "cuttings": 2, "confidence": 0.95, "plant": "bay"}
+    ).content.decode().replace("cuttings does", "cuttings do")
+
+
+def test_another_way_is_kept_and_a_strange_one_is_not(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    keep(owner, garden, {**sheet, "method": "plug"})
+    keep(owner, garden, {**sheet, "method": "dome"})  # chilli's, left over in the form
+    assert list(Want.objects.values_list("method", flat=True)) == ["plug", "jar"]
+
+
+def test_ways_stand_side_by_side(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    page = owner.get(reverse("want-new", args=[garden.pk]), sheet).content.decode()
+    assert "Ways to root it here" in page
+    for way in ("jar of water", "pot of loose mix", "plug under a dome", "expanded clay"):
+        assert way in page
+    assert "sown when you cut" in page  # seed, beside the clone
+
+
+def test_seed_that_does_not_come_true_is_warned_of(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    page = owner.get(reverse("want-new", args=[garden.pk]), {**sheet, "plant": "mint"}).content.decode()
+    assert "does not come true" in page
+
+
+def test_struck_in_the_ground_wants_ground(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    answer = keep(owner, garden, {**sheet, "plant": "blackcurrant", "method": "ground"})
+    assert "choose a place in the ground" in answer.content.decode()
+    assert "rooting_place" in answer.context["form"].errors
+
+
+def test_the_dials_change_the_answer_and_nothing_else(garden: Garden, owner: Any) -> None:
+    place = garden.places.first()
+    row = WantFactory(garden=garden, rooting_place=place)
+    plain, bold, sure = board(owner, garden), board(owner, garden, risk=5), board(owner, garden, sure=4)
+    assert "Cut 11" in plain
+    assert "Nothing is changed." not in plain
+    assert "Nothing is changed." in bold
+    assert "you accepted an even chance" in bold or "you accepted 1 in 2 of frost" in bold
+    assert "Keep this risk" in bold
+    assert "Cut 12" in sure or "Cut 13" in sure
+    row.refresh_from_db()
+    garden.refresh_from_db()
+    assert (row.confidence, garden.accepted_risk) == (0.9, 0.1)
+    assert "Nothing is changed." not in board(owner, garden, risk="x", sure="99")
+
+
+def test_a_risk_can_be_kept_and_undone(garden: Garden, owner: Any) -> None:
+    WantFactory(garden=garden, rooting_place=garden.places.first())
+    page = owner.post(reverse("season-risk", args=[garden.pk]), {"risk": 3}, follow=True).content.decode()
+    garden.refresh_from_db()
+    assert garden.accepted_risk == 0.2
+    undo = f"{reverse('season-risk', args=[garden.pk])}?back=2"
+    assert undo in page
+    owner.post(undo)
+    garden.refresh_from_db()
+    assert garden.accepted_risk == 0.1
+
+
+@pytest.mark.parametrize("query", [{"zoom": "spring"}, {"zoom": "year"}, {"zoom": "three"}, {"group": "place"}])
+def test_every_look_at_the_board(garden: Garden, owner: Any, query: dict[str, str]) -> None:
+    place = garden.places.first()
+    for plant, method in (("tomato", "jar"), ("grapevine", "stick"), ("vanilla", "bark")):
+        WantFactory(garden=garden, rooting_place=place, plant=plant, method=method, wanted=2)
+    page = board(owner, garden, **query)
+    assert "Tomato" in page
+    assert ("Kitchen sill</h2>" in page) == ("group" in query)
+    if query.get("zoom") == "three":
+        assert "Jan ’30" in page
+
+
+def test_long_crops_say_their_harvest_in_years(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    page = owner.get(reverse("want-new", args=[garden.pk]), {**sheet, "plant": "fig", "wanted": 2}).content.decode()
+    assert "first figs 1.6–3 years later" in page
+
+
+def test_an_empty_season_starts_a_newcomer(garden: Garden, owner: Any) -> None:
+    page = board(owner, garden)
+    assert "What would you like more of?" in page
+    assert page.count("starter-said") == 3
+    assert "Cut " in page
+    assert "?start=" in page
+
+
+# Room
+
+
+@pytest.fixture
+def crowded(garden: Garden) -> Garden:
+    """Two wants for tomatoes on a sill with jars for fifteen cuttings; a shelf with room."""
+    sill = garden.places.get()
+    sill.room = {"jar": 15, "pot": 40}
+    sill.save()
+    PlaceFactory(garden=garden, name="Shelf", day_c=19, night_c=16, room={"jar": 40, "pot": 40})
+    for _ in range(2):
+        WantFactory(garden=garden, rooting_place=sill)
+    return garden
+
+
+def test_too_little_room_is_said_and_drawn(crowded: Garden, owner: Any) -> None:
+    page = board(owner, crowded)
+    assert "Kitchen sill, jars of water: 22 asked, room for 15" in page
+    assert "room-over" in page
+
+
+def test_fitting_in_changes_only_what_is_accepted(crowded: Garden, owner: Any) -> None:
+    url = reverse("season-fit", args=[crowded.pk])
+    page = owner.get(url)
+    proposal = page.context["proposal"]
+    assert len(proposal.changes) == 1
+    assert proposal.after == []
+    before = list(Want.objects.values_list("pk", "cut_on", "rooting_place"))
+    owner.post(url, {})
+    assert list(Want.objects.values_list("pk", "cut_on", "rooting_place")) == before
+    owner.post(url, {"change": proposal.changes[0].key})
+    assert list(Want.objects.values_list("pk", "cut_on", "rooting_place")) != before
+    assert "room for 15" not in board(owner, crowded)
+    assert "Everything has room." in owner.get(url).content.decode()
+
+
+def test_strange_changes_are_passed_over(crowded: Garden, owner: Any) -> None:
+    other = WantFactory()  # another garden's
+    place = crowded.places.first()
+    keys = [
+        f"{other.pk}:2027-04-01:{place.pk}:{place.pk}",  # type: ignore[union-attr]
+        f"{Want.objects.first().pk}:2027-04-01:{other.rooting_place_id}:{place.pk}",  # type: ignore[union-attr]
+        f"{Want.objects.first().pk}:1999-04-01:{place.pk}:{place.pk}",  # type: ignore[union-attr]
+        "nonsense",
+        "1:2:3:4",
+    ]
+    owner.post(reverse("season-fit", args=[crowded.pk]), {"change": keys})
+    assert not Want.objects.exclude(cut_on=None).exists()
+
+
+def test_what_stands_already_is_counted(crowded: Garden, owner: Any, today: date) -> None:
+    take(Want.objects.first(), on=date(2027, 3, 18))
+    assert "jars of water 11 of 15" in owner.get(reverse("places", args=[crowded.pk])).content.decode()
+    page = owner.get(reverse("season-fit", args=[crowded.pk]))
+    assert len(page.context["proposal"].changes) <= 1  # what is cut already cannot move
+
+
+# One batch to several wants
+
+
+def test_what_is_left_of_a_count() -> None:
+    import numpy as np
+
+    pmf = count_pmf(10, np.array(0.7))
+    left = left_after(pmf, 4)
+    assert left.sum() == pytest.approx(1)
+    assert left[0] == pytest.approx(pmf[:5].sum())
+    assert left[3] == pytest.approx(pmf[7])
+    assert chance_of([left], 2) == pytest.approx(float(pmf[6:].sum()))
+    assert (left_after(pmf, 0) == pmf).all()
+    assert left_after(pmf, 30).tolist() == pytest.approx([1.0])
+
+
+def test_a_batch_serves_its_own_want_first(garden: Garden, owner: Any, today: date) -> None:
+    place = garden.places.first()
+    first, second = (WantFactory(garden=garden, rooting_place=place, wanted=n) for n in (8, 4))
+    batch = take(first, on=date(2027, 3, 18), count=20)
+    url = reverse("want-serve", args=[garden.pk, second.pk])
+    assert "Let it serve this too" in owner.get(reverse("want", args=[garden.pk, second.pk])).content.decode()
+    owner.post(url, {"batch": batch.pk})
+    own, other = (reckon(row, garden, today, batches=batches_of(row)) for row in (first, second))
+    assert other.served_before == [8]
+    assert own.served_before == [0]
+    day = max(own.target or today, today)
+    pmf = own.batches[0].standing.ready_on(day)
+    assert own.chance == pytest.approx(float(pmf[8:].sum()))
+    assert other.chance == pytest.approx(float(other.batches[0].standing.ready_on(other.target or day)[12:].sum()))
+    assert "which is served first" in owner.get(reverse("want", args=[garden.pk, second.pk])).content.decode()
+    owner.post(url, {"batch": batch.pk, "end": 1})
+    assert not second.also_from.exists()
+
+
+def test_a_batch_of_another_garden_cannot_serve(garden: Garden, owner: Any, today: date) -> None:
+    mine = WantFactory(garden=garden, rooting_place=garden.places.first())
+    theirs = take(WantFactory(), on=date(2027, 3, 18))
+    answer = owner.post(reverse("want-serve", args=[garden.pk, mine.pk]), {"batch": theirs.pk})
+    assert answer.status_code == 404
+
+
+def test_the_season_asks_as_little_of_the_database_for_twenty(
+    garden: Garden, owner: Any, django_assert_max_num_queries: Any, today: date
+) -> None:
+    place = garden.places.first()
+    for i in range(20):
+        row = WantFactory(garden=garden, rooting_place=place)
+        if i % 2:
+            take(row, on=date(2027, 3, 18))
+    with django_assert_max_num_queries(26) as counted:
+        board(owner, garden)
+    assert isinstance(counted, CaptureQueriesContext)
