@@ -1,10 +1,14 @@
-"""`make bench`: the cut-day curve beside a Monte Carlo of the same model, and the Season page's time."""
+"""`make bench`: everything that is measured, each beside another way of doing it."""
 
 from __future__ import annotations
 
 from bench.curve import compare_curves
 from bench.pages import season_times
+from bench.records import import_times
+from bench.room import fit_times
 
 if __name__ == "__main__":
     compare_curves()
+    import_times()
+    fit_times()
     season_times()

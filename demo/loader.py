@@ -20,6 +20,7 @@ from elder.web.garden.actions import keep_records
 from elder.web.garden.forms import DayOfYearField
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
 from elder.web.season.models import Want
+from elder.web.stock.models import StockPlant
 
 DATA = Path(__file__).with_name("garden.yaml")
 PASSWORD = "harrow-stair-demo"  # noqa: S105 - invented people on the loopback address only
@@ -63,6 +64,8 @@ def _garden(data: dict[str, Any], household: Household, person: Person) -> None:
     places = {place["name"]: Place.objects.create(garden=garden, **place) for place in data["places"]}
     if "weather" in data:
         _weather(data["weather"], garden, person)
+    for mother in data.get("mothers", []):
+        StockPlant.objects.create(garden=garden, **mother)
     for want in data["wants"]:
         _want(want, garden, places, person)
 
@@ -98,6 +101,7 @@ def _want(data: dict[str, Any], garden: Garden, places: dict[str, Place], person
         confidence=data.get("confidence", 0.9),
         purpose=data.get("purpose", Want.Purpose.BED),
         stock=data.get("stock", Want.Stock.USUAL),
+        mother=StockPlant.objects.get(garden=garden, name=data["mother"]) if "mother" in data else None,
         rooting_place=places[data["root_at"]],
         growing_place=places[data["grow_at"]],
         made_by=person,

@@ -7,6 +7,7 @@ urlpatterns = [
     path("g/<int:garden_id>/", include("elder.web.season.urls")),
     path("g/<int:garden_id>/", include("elder.web.cut.urls")),
     path("g/<int:garden_id>/", include("elder.web.plants.urls")),
+    path("g/<int:garden_id>/", include("elder.web.stock.urls")),
     path("g/<int:garden_id>/", include("elder.web.batches.urls")),
     path("", include("elder.web.ui.urls")),
 ]

@@ -157,13 +157,13 @@ def test_by_keyboard_alone(laptop: Page) -> None:
     page.keyboard.press("n")
     page.wait_for_url("**/want/new/")
     page.locator("#id_plant").focus()
-    for _ in range(2):
+    for _ in range(4):  # variety, way, what is asked for, how many
         page.keyboard.press("Tab")
     page.keyboard.press("ArrowUp")
     expect(answer(page)).to_contain_text("Cut 12 side shoots")
     page.keyboard.press("Enter")
     page.wait_for_url(re.compile(r"/want/\d+/$"))
-    page.keyboard.press("t")
+    page.keyboard.press("k")
     page.wait_for_url("**/take/")
     page.get_by_label("From which plant").focus()
     page.keyboard.type("Ferry Lamp 3")

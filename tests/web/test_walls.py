@@ -10,6 +10,7 @@ import pytest
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
 from elder.web.garden.models import Person, Place, RecordsDraft
+from elder.web.stock.models import StockPlant
 from tests.factories import GardenFactory, PersonFactory, PlaceFactory, WantFactory, take
 
 OPEN = {
@@ -28,7 +29,8 @@ OPEN = {
 OWNER_ONLY = {
     "want-new", "want-edit", "want-cut", "want-away", "want-back",
     "garden-edit", "place-new", "place-edit", "person-new", "person-part",
-    "records", "records-preview", "records-forget", "season-fit", "season-risk", "want-serve",
+    "stock-new", "stock-edit", "records", "records-preview", "records-forget",
+    "season-fit", "season-risk", "want-serve",
 }  # fmt: skip
 TENDING = {"windfall-take", "take", "look", "harvest", "note", "move", "undo", "entry-correct"}
 POST_ONLY = {
@@ -69,6 +71,7 @@ def address(garden: Any, today: date) -> Any:
         "place_id": garden.places.first().pk,
         "verb": "pot-on",
         "slug": "tomato",
+        "stock_id": StockPlant.objects.create(garden=garden, name="Old one", plant="mint", gives=4, again_days=9).pk,
         "membership_id": garden.household.memberships.create(person=PersonFactory(), role="viewer").pk,
     }
     for person in Person.objects.all():
@@ -93,7 +96,8 @@ def test_somebody_elses_garden_is_not_there(address: Any, sign_in: Any, name: st
 
 
 @pytest.mark.parametrize(
-    "name", [n for n in GARDEN_NAMES if {"want_id", "batch_id", "place_id", "membership_id"} & set(all_names()[n])]
+    "name",
+    [n for n in GARDEN_NAMES if {"want_id", "batch_id", "place_id", "membership_id", "stock_id"} & set(all_names()[n])],
 )
 def test_a_row_cannot_be_reached_through_ones_own_garden(address: Any, sign_in: Any, name: str) -> None:
     mine = GardenFactory()

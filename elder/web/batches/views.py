@@ -34,6 +34,7 @@ from elder.web.season.pictures import batch_axis, batch_scene, want_axis, want_s
 from elder.web.season.reckoning import BatchReckoning, Reckoning, reckon, reckon_batch
 from elder.web.season.refusals import refusal_words
 from elder.web.season.wording import headline, plant_words
+from elder.web.stock.models import StockPlant
 from elder.web.ui.saved import saved
 from elder.web.ui.words import about, day_words, days_away, span_words
 
@@ -87,7 +88,7 @@ def _scene(batch: BatchReckoning, sizes: Any) -> Any:
 @in_garden("tend")
 def take(request: GardenRequest, want_id: int) -> HttpResponse:
     """Take the batch: what was really taken, when, from which plant, into which place."""
-    wants = Want.objects.select_related("rooting_place", "growing_place").prefetch_related(
+    wants = Want.objects.select_related("rooting_place", "growing_place", "mother").prefetch_related(
         "batches__entries", "batches__rooting_place", "batches__growing_place"
     )
     want = get_object_or_404(wants, pk=want_id, garden=request.garden)
@@ -96,7 +97,7 @@ def take(request: GardenRequest, want_id: int) -> HttpResponse:
         "count": actions.advised(reckoning),
         "rooting_place": want.rooting_place_id,
         "growing_place": want.growing_place_id,
-        "stock_plant": reckoning.batches[-1].row.stock_plant if reckoning.batches else "",
+        "stock_plant": _mother_name(want, reckoning),
     }
     form = TakeForm(request.POST or None, initial=start, garden=request.garden, today=request.today)
     if request.method == "POST" and form.is_valid():
@@ -108,18 +109,26 @@ def take(request: GardenRequest, want_id: int) -> HttpResponse:
             saved(request, "take", f"Taken: {count}. The line below is what to expect of them.")
             return redirect("batch", request.garden.pk, made.pk)
         _refuse_take(form, made, reckoning, request)
-    names = Batch.objects.filter(garden=request.garden).order_by("stock_plant").values_list("stock_plant", flat=True)
+    used = Batch.objects.filter(garden=request.garden).values_list("stock_plant", flat=True)
+    mothers = StockPlant.objects.filter(garden=request.garden).values_list("name", flat=True)
     context = {
         "want": want,
         "form": form,
         "reckoning": reckoning,
         "headline": headline(reckoning),
-        "stock_names": names.distinct(),
+        "stock_names": sorted({*used, *mothers}),
         "cautions": [c for c in reckoning.plant.cautions if c.at in ("cut", "stick", "share")],
         "title": plant_words(reckoning.plant.name, want.variety),
         **_take_picture(reckoning),
     }
     return render(request, "batches/take.html", context)
+
+
+def _mother_name(want: Want, reckoning: Reckoning) -> str:
+    """The mother a want is to be cut from: as it was last time, else as it was planned."""
+    if reckoning.batches:
+        return reckoning.batches[-1].row.stock_plant
+    return want.mother.name if want.mother else ""
 
 
 def _take_picture(reckoning: Reckoning) -> dict[str, Any]:

@@ -10,6 +10,7 @@ from django import forms
 from elder.engine.handbook import Plant, clonable
 from elder.web.garden.models import Garden
 from elder.web.season.models import Want
+from elder.web.stock.models import StockPlant
 from elder.web.ui.widgets import Stepper
 
 SURE = ((0.5, "even chance"), (0.75, "3 in 4"), (0.8, "8 in 10"), (0.9, "9 in 10"), (0.95, "19 in 20"))
@@ -54,6 +55,7 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             "rooting_place",
             "growing_place",
             "stock",
+            "mother",
             "cut_on",
         ]
         labels: ClassVar = {
@@ -66,6 +68,7 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             "rooting_place": "Root them at",
             "growing_place": "Grow them on at",
             "stock": "The mother stands",
+            "mother": "Cut from",
         }
         widgets: ClassVar = {
             "by": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
@@ -112,6 +115,10 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             place: Any = self.fields[name]
             place.queryset = garden.places.all()
             place.empty_label = None
+        mother: Any = self.fields["mother"]
+        mother.queryset = StockPlant.objects.filter(garden=garden)
+        mother.empty_label = "any mother"
+        mother.error_messages["invalid_choice"] = "Choose a mother plant of this garden."
         for name in ("when", "cut_on", "wanted", "cuttings", "spares"):
             self.fields[name].required = False
 
@@ -128,6 +135,9 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         if data.get("when") != "by":
             data["by"] = None
         self._how_many(data)
+        mother = data.get("mother")
+        if mother and mother.plant != data.get("plant"):
+            data["mother"] = None  # left over from another plant, as a way would be
         data["spares"] = data.get("spares") or 0
         return data
 

@@ -8,6 +8,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from elder.web.garden.models import Garden, Person, Place
+from elder.web.stock.models import StockPlant
 
 
 class Want(models.Model):
@@ -41,6 +42,7 @@ class Want(models.Model):
     stock = models.CharField(max_length=10, choices=Stock, default=Stock.USUAL)
     rooting_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
     growing_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
+    mother = models.ForeignKey(StockPlant, null=True, blank=True, on_delete=models.SET_NULL, related_name="wants")
     cut_on = models.DateField(null=True, blank=True)
     spares = models.PositiveSmallIntegerField(default=0, validators=[MaxValueValidator(50)])
     cuttings = models.PositiveSmallIntegerField(

@@ -28,6 +28,8 @@ from elder.web.season.refusals import refusal_words
 from elder.web.season.starters import starters
 from elder.web.season.today import todays_list
 from elder.web.season.wording import want_words
+from elder.web.stock.asked import short_of, shortage_words
+from elder.web.stock.models import StockPlant
 from elder.web.ui.saved import saved
 from elder.web.ui.words import day_words, sureness
 
@@ -46,6 +48,7 @@ def season(request: GardenRequest) -> HttpResponse:
     risk = what_if.risk or garden.accepted_risk
     context = {
         "board": board_of(reckonings, garden, today, view),
+        "short_mothers": _short_mothers(request, reckonings),
         "due": todays_list(reckonings, garden, today),
         "what_if": what_if,
         "risk": {"steps": RISKS, "at": _nearest(RISKS, risk), "words": sureness(risk), "value": risk},
@@ -61,6 +64,15 @@ def season(request: GardenRequest) -> HttpResponse:
         context["has_places"] = garden.places.exists()
     only_board = request.headers.get("X-Alpine-Request") == "true"
     return render(request, "season/live.html" if only_board else "season/season.html", context)
+
+
+def _short_mothers(request: GardenRequest, reckonings: list[Reckoning]) -> list[str]:
+    """Where a mother shared by several wants is asked for more than it has."""
+    return [
+        shortage_words(mother, short, request.today)
+        for mother in StockPlant.objects.filter(garden=request.garden)
+        for short in short_of(mother, reckonings, request.today)
+    ]
 
 
 def _what_if(request: GardenRequest) -> WhatIf:
@@ -199,7 +211,11 @@ def _starting_values(request: GardenRequest, row: Want | None) -> dict[str, Any]
         names = ("plant", "method", "variety", "wanted", "spares", "by", "confidence", "purpose", "stock", "cut_on")
         values = {name: getattr(row, name) or "" for name in names}
         places = {"rooting_place": row.rooting_place_id, "growing_place": row.growing_place_id}
-        asked = {"ask": "cuttings" if row.cuttings else "wanted", "cuttings": row.cuttings or ""}
+        asked = {
+            "mother": row.mother_id or "",
+            "ask": "cuttings" if row.cuttings else "wanted",
+            "cuttings": row.cuttings or "",
+        }
         return {**values, **places, **asked, "when": "by" if row.by else "safe"}
     slug, way = request.GET.get("start", ""), request.GET.get("way", "")
     plant = clonable().get(slug) or clonable()["tomato"]

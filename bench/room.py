@@ -1,0 +1,86 @@
+"""Fitting 40 wants into 8 places: the programme beside taking the cheapest choice one want after another."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from bench.curve import CLIMATE, timed
+from elder.engine.handbook import clonable
+from elder.engine.plan import SeasonPlan, Want
+from elder.engine.raising import established_at
+from elder.engine.room import COST_OVER, Asker, Choice, Spot, choices_for, fit_in, overflows
+from elder.engine.season import plan_want
+from elder.engine.warmth import Place
+
+TODAY = date(2027, 4, 6)
+DAYS = 400
+WANTS = 40
+PLACES = {
+    "sill": Place("room", day_c=20, night_c=17),
+    "shelf": Place("room", day_c=17, night_c=14),
+    "spare room": Place("room", day_c=18, night_c=15),
+    "glasshouse": Place("air", lift_day_c=7, lift_night_c=2),
+    "heat mat": Place("air", lift_day_c=7, lift_night_c=2, floor_c=21),
+    "cold frame": Place("air", lift_day_c=5, lift_night_c=1.5),
+    "rack": Place("air"),
+    "bed": Place("ground"),
+}
+ROOM: dict[Spot, int] = {
+    ("sill", "jar"): 40, ("sill", "pot"): 40, ("sill", "tray"): 24, ("shelf", "jar"): 30, ("shelf", "pot"): 30,
+    ("spare room", "pot"): 30, ("glasshouse", "pot"): 60, ("glasshouse", "tray"): 60, ("heat mat", "tray"): 40,
+    ("heat mat", "pot"): 16, ("cold frame", "pot"): 50, ("rack", "pot"): 60, ("bed", "row"): 80,
+}  # fmt: skip
+
+
+def _plans() -> list[tuple[SeasonPlan, tuple[str, str]]]:
+    ways = [(plant, way) for plant in clonable().values() for way in plant.ways if not way.direct]
+    found: list[tuple[SeasonPlan, tuple[str, str]]] = []
+    for i, (plant, way) in enumerate(ways):
+        pair = (("sill", "sill"), ("heat mat", "sill"), ("glasshouse", "glasshouse"))[i % 3]
+        places = PLACES[pair[0]], PLACES[pair[1]]
+        plan = plan_want(Want(3 + i % 9), plant, way, CLIMATE, *places, TODAY)
+        if isinstance(plan, SeasonPlan):
+            found.append((plan, pair))
+        if len(found) == WANTS:
+            return found
+    raise RuntimeError("there are not forty wants to be had")
+
+
+def _askers(plans: list[tuple[SeasonPlan, tuple[str, str]]]) -> list[Asker]:
+    established_at.cache_clear()
+    return [
+        Asker(i, choices_for(plan, CLIMATE, (plan.recommended, pair), PLACES)) for i, (plan, pair) in enumerate(plans)
+    ]
+
+
+def _one_by_one(askers: list[Asker]) -> tuple[float, int]:
+    """Each want in turn takes the choice that costs least with what the ones before it took."""
+    taken: list[Choice] = []
+    for asker in askers:
+        taken.append(min(asker.choices, key=lambda choice: choice.cost + COST_OVER * _lacking([*taken, choice])))
+    return sum(choice.cost for choice in taken), _lacking(taken)
+
+
+def _lacking(choices: list[Choice]) -> int:
+    worst: dict[tuple[object, str], int] = {}
+    for over in overflows({i: choice.stays for i, choice in enumerate(choices)}, ROOM, start=TODAY, days=DAYS):
+        spot = over.place, over.container
+        worst[spot] = max(worst.get(spot, 0), over.most - over.holds)
+    return sum(worst.values())
+
+
+def fit_times() -> None:
+    """Print the times of weighing and choosing, and both ways' costs."""
+    plans = _plans()
+    weigh_s, askers = timed(lambda: _askers(plans), 1)
+    before = _lacking([asker.choices[0] for asker in askers])
+    milp_s, fit = timed(lambda: fit_in(askers, [], ROOM, start=TODAY, days=DAYS), 3)
+    greedy_s, (cost, left) = timed(lambda: _one_by_one(askers), 1)
+    after = _lacking([asker.choices[fit.chosen[asker.key]] for asker in askers])
+    count = sum(len(asker.choices) for asker in askers)
+    print(f"fit in: {WANTS} wants, {len(PLACES)} places, {count:,} choices; {before} cuttings too many as it stands")
+    print(f"  weighing every choice    {1000 * weigh_s:8.0f} ms")
+    print(f"  the programme            {1000 * milp_s:8.0f} ms   cost {fit.cost:6.1f}, {after} still too many")
+    print(f"  one want after another   {1000 * greedy_s:8.0f} ms   cost {cost:6.1f}, {left} still too many")
+    ratio = f"{cost / fit.cost:.2f} ×" if fit.cost else "–"
+    print(f"  one after another costs  {ratio}   together {weigh_s + milp_s:.1f} s (aim: under 5 s)\n")
