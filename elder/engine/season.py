@@ -108,13 +108,7 @@ class _Bench:
         return course_of(self.plant, self.method, self.climate, *places, start, CUT_DAYS, days, harden=harden)
 
     def wood(self, start: date) -> NDArray[np.bool_]:
-        indoors = self.want.stock_indoors
-        indoors = self.plant.stock_indoors if indoors is None else indoors
-        season = wood_in_season(self.climate, self.method.wood, stock_indoors=indoors)
-        if self.method.direct and self.method.wood != "dormant":
-            # Struck where it stands, a green cutting meets the open ground on the day it is cut.
-            season = season & struck_out_of_doors(self.plant, self.climate, self.want.accepted_risk)
-        return np.asarray(season[doy0_range(start, CUT_DAYS)])
+        return cuttable_days(self.want, self.plant, self.method, self.climate, start, CUT_DAYS)
 
     def first_target(self, span: _Span, *, after: date | None = None) -> date | None:
         """The soonest day of a span that a cut from today can make: in comfort with the slack kept, else
@@ -170,6 +164,18 @@ class _Bench:
     def _standings(self, course: Course, counts: Ints, target: date) -> Ints:
         patience = NEVER_TOO_LONG if self.method.direct else self.plant.patience_days
         return standings_of(counts, course.half_ready, course.index(target), self.ladder.least, patience)
+
+
+def cuttable_days(
+    want: Want, plant: Plant, method: Method, climate: Climate, start: date, days: int
+) -> NDArray[np.bool_]:
+    """Days from ``start`` on which there is wood to cut and somewhere to strike it; shape (days,)."""
+    indoors = plant.stock_indoors if want.stock_indoors is None else want.stock_indoors
+    season = wood_in_season(climate, method.wood, stock_indoors=indoors)
+    if method.direct and method.wood != "dormant":
+        # Struck where it stands, a green cutting meets the open ground on the day it is cut.
+        season = season & struck_out_of_doors(plant, climate, want.accepted_risk)
+    return np.asarray(season[doy0_range(start, days)])
 
 
 def standings_of(counts: Ints, half_ready: Ints, target: int, least: int, patience_days: int) -> Ints:

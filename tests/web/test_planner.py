@@ -216,6 +216,9 @@ def test_fitting_in_changes_only_what_is_accepted(crowded: Garden, owner: Any) -
     owner.post(url, {"change": proposal.changes[0].key})
     assert list(Want.objects.values_list("pk", "cut_on", "rooting_place")) != before
     assert "room for 15" not in board(owner, crowded)
+    owner.post(reverse("season-fit-undo", args=[crowded.pk]))
+    assert list(Want.objects.values_list("pk", "cut_on", "rooting_place")) == before
+    owner.post(url, {"change": proposal.changes[0].key})
     assert "Everything has room." in owner.get(url).content.decode()
 
 

@@ -30,12 +30,13 @@ OWNER_ONLY = {
     "want-new", "want-edit", "want-cut", "want-away", "want-back",
     "garden-edit", "place-new", "place-edit", "person-new", "person-part",
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
-    "season-fit", "season-risk", "want-serve",
+    "season-fit", "season-fit-undo", "season-risk", "want-serve",
 }  # fmt: skip
 TENDING = {"windfall-take", "take", "look", "harvest", "note", "move", "undo", "entry-correct"}
 POST_ONLY = {
-    "records-forget", "season-risk", "want-serve", "windfall-take", "person-part", "want-cut", "want-away",
-    "want-back", "look", "harvest", "note", "move", "undo",
+    "season-fit-undo", "records-forget", "season-risk", "want-serve", "windfall-take", "person-part",
+    "want-cut", "want-away", "want-back", "look", "harvest", "note",
+    "move", "undo",
 }  # fmt: skip
 
 

@@ -118,7 +118,14 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
     accepted_risk = forms.TypedChoiceField(
         label="Frost risk you accept",
         coerce=float,
-        choices=((0.05, "1 in 20"), (0.10, "1 in 10"), (0.20, "1 in 5"), (0.30, "3 in 10"), (0.5, "an even chance")),
+        choices=(
+            (0.02, "1 in 50"),
+            (0.05, "1 in 20"),
+            (0.10, "1 in 10"),
+            (0.20, "1 in 5"),
+            (0.30, "3 in 10"),
+            (0.5, "an even chance"),
+        ),
     )
 
     def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:

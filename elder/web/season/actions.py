@@ -66,10 +66,10 @@ def place_wants(changes: Iterable[PlaceChange]) -> int:
 
 @dataclass(frozen=True)
 class PlaceChange:
-    """Another day and other places for a want."""
+    """Another day (``None``: the recommended one) and other places for a want."""
 
     row: Want
-    day: date
+    day: date | None
     places: tuple[Place, Place]
 
 

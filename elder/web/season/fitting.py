@@ -10,6 +10,7 @@ from elder.engine.room import Asker, Choice, Fit, choices_for, fit_in, overflows
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden, Place
 from elder.web.season.board import ROOM_DAYS, capacities, crowd_words, crowding
+from elder.web.season.models import Want
 from elder.web.season.reckoning import Reckoning
 from elder.web.season.wording import want_words
 from elder.web.ui.words import about, listed, plural
@@ -114,11 +115,17 @@ def _change(item: Reckoning, now: Choice, then: Choice, places: dict[int, Place]
     )
 
 
-def parse_key(key: str) -> tuple[int, date, int, int] | None:
-    """The want, day and places that a change's key names; ``None`` for anything else."""
+def key_of(row: Want) -> str:
+    """The key of a want as it stands; its day is left empty where it has the recommended one."""
+    return f"{row.pk}:{row.cut_on or ''}:{row.rooting_place_id}:{row.growing_place_id}"
+
+
+def parse_key(key: str) -> tuple[int, date | None, int, int] | None:
+    """The want, day and places that a key names; ``None`` for anything else."""
     parts = key.split(":")
     try:
-        return int(parts[0]), date.fromisoformat(parts[1]), int(parts[2]), int(parts[3])
+        day = date.fromisoformat(parts[1]) if parts[1] else None
+        return int(parts[0]), day, int(parts[2]), int(parts[3])
     except (ValueError, IndexError):
         return None
 

@@ -8,9 +8,7 @@ from datetime import date
 from functools import cached_property, lru_cache
 from typing import Any
 
-import numpy as np
-
-from elder.engine.climate import Climate, doy0_range
+from elder.engine.climate import Climate
 from elder.engine.gate import PlantingWindow, planting_windows
 from elder.engine.handbook import Method, Plant, handbook
 from elder.engine.history import BatchState, replay
@@ -22,11 +20,10 @@ from elder.engine.raising import course_of
 from elder.engine.refusal import Refusal
 from elder.engine.room import GROWN_IN, Stay, stays_of
 from elder.engine.rounds import Task, due
-from elder.engine.season import CUT_DAYS, TAIL_DAYS, plan_want
+from elder.engine.season import CUT_DAYS, TAIL_DAYS, cuttable_days, plan_want
 from elder.engine.seed import SeedRival, seed_rival
 from elder.engine.underway import Standing, TopUp, chance_of, forecast, left_after, top_up
 from elder.engine.warmth import Place as EnginePlace
-from elder.engine.wood import wood_in_season
 from elder.web.batches.convert import entries_of
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.convert import climate_of, place_of
@@ -241,14 +238,11 @@ class Reckoning:
         column = course.index(target)
         if column >= course.ready.shape[1]:
             return None
-        indoors = self.want.stock_indoors
-        indoors = self.plant.stock_indoors if indoors is None else indoors
-        wood = wood_in_season(self.climate, self.method.wood, stock_indoors=indoors)
         return top_up(
             self._pmfs(),
             self.needed,
             chance_ready=course.ready[:, column],
-            can_cut=np.asarray(wood[doy0_range(self.today, CUT_DAYS)]),
+            can_cut=cuttable_days(self.want, self.plant, self.method, self.climate, self.today, CUT_DAYS),
             start=self.today,
             take=self.method.plant_take,
             confidence=self.want.confidence,

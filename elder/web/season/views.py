@@ -20,7 +20,7 @@ from elder.web.season import actions
 from elder.web.season.answers import Answer, answer_to, sheet_answer
 from elder.web.season.board import GROUPS, ZOOMS, View, board_of
 from elder.web.season.convert import WhatIf
-from elder.web.season.fitting import is_near, parse_key, propose
+from elder.web.season.fitting import is_near, key_of, parse_key, propose
 from elder.web.season.forms import SURE, WantForm
 from elder.web.season.models import Want
 from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon, reckon_all, reckon_batch
@@ -34,6 +34,7 @@ from elder.web.ui.saved import saved
 from elder.web.ui.words import day_words, sureness
 
 RISKS = (0.02, 0.05, 0.10, 0.20, 0.30, 0.50)
+FIT_BEFORE = "fit-before"  # where the session keeps what stood before the last fitting in
 SURES = tuple(value for value, _ in SURE)
 
 
@@ -129,26 +130,41 @@ def fit(request: GardenRequest) -> HttpResponse:
 
 
 def _accept(request: GardenRequest) -> HttpResponse:
-    """Change the wants whose boxes are ticked, each only within this garden."""
+    """Change the wants whose boxes are ticked."""
+    changes = [
+        change
+        for change in _changes(request, request.POST.getlist("change"))
+        if change.day and is_near(change.day, request.today)
+    ]
+    if not changes:
+        messages.info(request, "Nothing was ticked, so nothing was changed.")
+        return redirect("season-fit", request.garden.pk)
+    request.session[FIT_BEFORE] = [key_of(change.row) for change in changes]
+    count = actions.place_wants(changes)
+    said = f"{count} {'want has its' if count == 1 else 'wants have their'} new days and places."
+    saved(request, "fit", said, undo=reverse("season-fit-undo", args=[request.garden.pk]))
+    return redirect("season", request.garden.pk)
+
+
+def _changes(request: GardenRequest, keys: list[str]) -> list[actions.PlaceChange]:
+    """What keys name: uncut wants and places of this garden, and nothing else."""
     rows = {row.pk: row for row in Want.objects.filter(garden=request.garden, closed_on=None, batches=None)}
     places = {place.pk: place for place in request.garden.places.all()}
-    changes = []
-    for key in request.POST.getlist("change"):
-        found = parse_key(key)
-        if (
-            found
-            and found[0] in rows
-            and found[2] in places
-            and found[3] in places
-            and is_near(found[1], request.today)
-        ):
-            changes.append(actions.PlaceChange(rows[found[0]], found[1], (places[found[2]], places[found[3]])))
-    count = actions.place_wants(changes)
-    if count:
-        saved(request, "fit", f"{count} {'want has its' if count == 1 else 'wants have their'} new days and places.")
-        return redirect("season", request.garden.pk)
-    messages.info(request, "Nothing was ticked, so nothing was changed.")
-    return redirect("season-fit", request.garden.pk)
+    found = [parsed for key in keys if (parsed := parse_key(key))]
+    return [
+        actions.PlaceChange(rows[pk], day, (places[rooting], places[growing]))
+        for pk, day, rooting, growing in found
+        if pk in rows and rooting in places and growing in places
+    ]
+
+
+@require_POST
+@in_garden("plan")
+def undo_fit(request: GardenRequest) -> HttpResponse:
+    """Put the wants that were last fitted in back where they were."""
+    actions.place_wants(_changes(request, request.session.pop(FIT_BEFORE, [])))
+    saved(request, "fit", "Undone: they stand as they did.")
+    return redirect("season", request.garden.pk)
 
 
 @require_http_methods(["GET", "POST"])
