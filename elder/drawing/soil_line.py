@@ -69,9 +69,9 @@ class Happening:
     count: int = 0
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True)
 class RowPicture:
-    """All that one soil line shows.
+    """All that one soil line shows. A value, so that what was drawn before need not be drawn again.
 
     ``wanted`` 0 leaves its rule out. ``ribbon`` runs are (first day, last day, standing); ``gates`` are
     (opens, shuts); ``roots_seen`` and ``losses`` are (day, how many).

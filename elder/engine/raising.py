@@ -99,18 +99,6 @@ def course_of(
     return Course(start, rooted, ready, first_day_at(ready, 0.5))
 
 
-def ready_by_target(rooted: Floats, established: Floats, *, target: int, harden_days: int) -> Floats:
-    """Chance of being ready on the day ``target`` alone, for each cut day; shape (cut_days,).
-
-    The same sum as a column of ``Course.ready``, without the rest of the season: for weighing many places.
-    """
-    end = target - harden_days
-    if end < 0:
-        return np.zeros(len(rooted))
-    by_day = np.diff(rooted[:, : end + 1], axis=1, prepend=0.0)
-    return np.asarray(by_day @ established[: end + 1, end])
-
-
 def delayed(by_day: Floats, days: int) -> Floats:
     """The same chances ``days`` later along the last axis, nought before."""
     if days == 0:

@@ -10,9 +10,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from elder.engine.climate import Climate
+from elder.engine.fit import COST_OVER, WEEK, fit_in
 from elder.engine.handbook import handbook
 from elder.engine.plan import SeasonPlan, Want
-from elder.engine.room import COST_OVER, WEEK, Asker, Choice, Stay, choices_for, fit_in, overflows, stays_of
+from elder.engine.room import Asker, Choice, Stay, choices_for, overflows, stays_of
 from elder.engine.season import plan_want
 from elder.engine.warmth import Place
 

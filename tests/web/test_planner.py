@@ -135,7 +135,7 @@ def test_the_dials_change_the_answer_and_nothing_else(garden: Garden, owner: Any
     assert "Cut 11" in plain
     assert "Nothing is changed." not in plain
     assert "Nothing is changed." in bold
-    assert "you accepted an even chance" in bold or "you accepted 1 in 2 of frost" in bold
+    assert "accepted a frost risk of 1 in 2?" in bold
     assert "Keep this risk" in bold
     even = cuttings_needed(8, chance_ready=1.0, take=Take(0.9, 20), confidence=0.5)
     assert even != 11

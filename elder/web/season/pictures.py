@@ -17,8 +17,10 @@ from elder.engine.underway import Standing
 from elder.web.season.reckoning import BatchReckoning, Reckoning
 from elder.web.season.wording import curve_words, headline
 
-# A plan and a standing are kept and told apart by identity, so their outlooks can be too.
-_plan_outlook = lru_cache(maxsize=128)(plan_outlook)
+# A plan and a standing are kept and told apart by identity, so their outlooks can be too; then a row with the
+# same outlook on the same axis is the same drawing.
+_plan_outlook = lru_cache(maxsize=512)(plan_outlook)
+_soil_line = lru_cache(maxsize=512)(soil_line)
 
 
 @lru_cache(maxsize=256)
@@ -73,7 +75,7 @@ def _harvest(reckoning: Reckoning) -> date | None:
 def want_scene(reckoning: Reckoning, axis: TimeAxis, sizes: Sizes) -> Scene:
     """The soil line of a want: its plan, or its batches together."""
     picture = _batches_picture(reckoning, axis) if reckoning.batches else _plan_picture(reckoning)
-    return soil_line(picture, axis, reckoning.today, sizes)
+    return _soil_line(picture, axis, reckoning.today, sizes)
 
 
 def _plan_picture(reckoning: Reckoning) -> RowPicture:
@@ -139,7 +141,7 @@ def batch_scene(batch: BatchReckoning, wanted: int, words: str, axis: TimeAxis, 
         harvest=batch_harvest(batch),
         give_up=batch.standing.give_up_on,
     )
-    return soil_line(picture, axis, batch.today, sizes)
+    return _soil_line(picture, axis, batch.today, sizes)
 
 
 def batch_harvest(batch: BatchReckoning) -> date | None:

@@ -194,17 +194,18 @@ class Reckoning:
 
     def _pmfs(self) -> list[Any]:
         day = max(self.target or self.today, self.today)
-        before = self.served_before or [0] * len(self.batches)
-        return [
-            left_after(batch.standing.ready_on(day), taken) for batch, taken in zip(self.batches, before, strict=True)
-        ]
+        both = zip(self.batches, self._before, strict=True)
+        return [left_after(batch.standing.ready_on(day), taken) for batch, taken in both]
+
+    @property
+    def _before(self) -> list[int]:
+        return self.served_before or [0] * len(self.batches)
 
     @property
     def ready_now(self) -> int:
         """Plants planted out or given away so far, less those that belong to wants served before."""
-        before = self.served_before or [0] * len(self.batches)
         done = [batch.state.count("planted") + batch.state.given for batch in self.batches]
-        return sum(max(count - taken, 0) for count, taken in zip(done, before, strict=True))
+        return sum(max(count - taken, 0) for count, taken in zip(done, self._before, strict=True))
 
     @property
     def standing_word(self) -> str:
@@ -224,29 +225,42 @@ class Reckoning:
         target = self.target
         if self.standing_word not in ("tight", "short") or target is None or target <= self.today:
             return None
-        course = course_of(
-            self.plant,
-            self.method,
-            self.climate,
-            self.rooting,
-            self.growing,
-            self.today,
-            CUT_DAYS,
-            CUT_DAYS + TAIL_DAYS,
-            harden=self.want.is_hardened,
-        )
-        column = course.index(target)
-        if column >= course.ready.shape[1]:
-            return None
-        return top_up(
-            self._pmfs(),
-            self.needed,
-            chance_ready=course.ready[:, column],
-            can_cut=cuttable_days(self.want, self.plant, self.method, self.climate, self.today, CUT_DAYS),
-            start=self.today,
-            take=self.method.plant_take,
-            confidence=self.want.confidence,
-        )
+        key = _ShortOf(self.want, self.plant, self.method, self.climate, self.rooting, self.growing, self.today)
+        served = tuple((batch.standing, taken) for batch, taken in zip(self.batches, self._before, strict=True))
+        return _top_up(key, served, target, self.needed)
+
+
+@dataclass(frozen=True)
+class _ShortOf:
+    """What a shortfall is reckoned from, beside the batches."""
+
+    want: EngineWant
+    plant: Plant
+    method: Method
+    climate: Climate
+    rooting: EnginePlace
+    growing: EnginePlace
+    today: date
+
+
+@lru_cache(maxsize=256)
+def _top_up(key: _ShortOf, served: tuple[tuple[Standing, int], ...], target: date, needed: int) -> TopUp | None:
+    """The least extra cuttings for batches under way; kept, since standings are told apart by identity."""
+    days = CUT_DAYS + TAIL_DAYS
+    places, harden = (key.rooting, key.growing), key.want.is_hardened
+    course = course_of(key.plant, key.method, key.climate, *places, key.today, CUT_DAYS, days, harden=harden)
+    column = course.index(target)
+    if column >= course.ready.shape[1]:
+        return None
+    return top_up(
+        [left_after(standing.ready_on(target), taken) for standing, taken in served],
+        needed,
+        chance_ready=course.ready[:, column],
+        can_cut=cuttable_days(key.want, key.plant, key.method, key.climate, key.today, CUT_DAYS),
+        start=key.today,
+        take=key.method.plant_take,
+        confidence=key.want.confidence,
+    )
 
 
 def reckon(
