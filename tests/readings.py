@@ -11,6 +11,7 @@ import numpy as np
 from elder.engine.records import DailyRecords, records_of
 from elder.engine.refusal import Refusal
 from elder.web.formats.daily import ReadFile, read_daily
+from elder.web.formats.reading import ReadOptions
 
 DATA = Path(__file__).with_name("data")
 SUMMER_NORTH, SUMMER_SOUTH = 204, 21  # warmest days of the year, from 0
@@ -23,8 +24,6 @@ def text_of(name: str) -> str:
 
 def read(text: str, **options: object) -> ReadFile:
     """A file that can be read."""
-    from elder.web.formats.daily import ReadOptions
-
     found = read_daily(text, ReadOptions(**options))  # type: ignore[arg-type]
     assert not isinstance(found, Refusal), found
     return found

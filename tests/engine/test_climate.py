@@ -21,7 +21,7 @@ from elder.engine.climate import (
     growing_season,
     midsummer,
 )
-from elder.engine.frost import FrostDates, by_hand
+from elder.engine.frost import FROST_FREE, FrostDates, by_hand
 from elder.engine.gate import frost_risk, planting_windows
 from elder.engine.handbook import handbook
 from elder.engine.warmth import Place, hourly_temperatures, soil_mean, units_per_day
@@ -140,6 +140,19 @@ def test_frost_free_gate_never_shuts(frost_free: Climate) -> None:
     )
     assert len(windows) == 1
     assert windows[0].opened_by == windows[0].shut_by == ()
+
+
+def test_a_killing_summer_shuts_the_gate() -> None:
+    # An invented desert: hardly a frost, and forty degrees from June to August.
+    normals = Normals((7, 9, 12, 15, 20, 25, 28, 28, 24, 18, 11, 7), (20, 22, 26, 31, 36, 41, 42, 41, 38, 32, 25, 19))
+    desert = Climate(33.0, -112.0, 340, "America/Phoenix", normals, FROST_FREE)
+    windows = planting_windows(handbook()["tomato"], desert, accepted_risk=0.1, start=date(2027, 1, 1), days=365)
+    assert [window.shut_by for window in windows[:1]] == [("heat",)]
+    assert {window.opens.month for window in windows} & {9, 10}  # and it opens again after it
+    hot = date(2027, 7, 15)
+    assert not any(window.opens <= hot <= window.shuts for window in windows)
+    basil = planting_windows(handbook()["basil"], desert, accepted_risk=0.1, start=date(2027, 1, 1), days=365)
+    assert basil[0].shuts > windows[0].shuts  # basil bears more of it
 
 
 def test_a_pot_gains_more_than_the_ground_on_the_same_mean(north: Climate) -> None:

@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 
 from elder.engine.records import records_of
 from elder.engine.refusal import Refusal
-from elder.web.formats.daily import ReadOptions, from_bytes, read_daily, to_bytes
+from elder.web.formats.daily import from_bytes, read_daily, to_bytes
 from elder.web.formats.dates import read_dates
+from elder.web.formats.reading import ReadOptions
 from tests.readings import read, text_of
 
 FIRST = date(2019, 1, 1)

@@ -243,6 +243,19 @@ def test_what_stands_already_is_counted(crowded: Garden, owner: Any, today: date
     assert len(page.context["proposal"].changes) <= 1  # what is cut already cannot move
 
 
+def test_a_batch_takes_room_though_its_want_is_put_away(crowded: Garden, owner: Any, today: date) -> None:
+    first, second = Want.objects.all()
+    take(first, on=date(2027, 3, 18))
+    second.delete()
+    first.closed_on = today
+    first.save()
+    WantFactory(garden=crowded, rooting_place=first.rooting_place, cut_on=date(2027, 3, 22))
+    page = board(owner, crowded)
+    assert "Kitchen sill, jars of water: 22 asked, room for 15" in page
+    assert "tomato and what stands there" in page
+    assert "jars of water 11 of 15" in owner.get(reverse("places", args=[crowded.pk])).content.decode()
+
+
 # One batch to several wants
 
 

@@ -22,6 +22,7 @@ from elder.web.garden.convert import climate_of, place_of
 from elder.web.ui.saved import saved
 
 SHOWN = 5
+MOST_TAKEN, MOST_LIKELY = 500, 200  # the most a batch and a want hold
 START = {"plant": "tomato", "piece": "broken stem", "pieces": 1, "length": 40, "state": "sound"}
 PURPOSE = {Worth.THIS_YEAR: "bed", Worth.STANDS: "spare", Worth.KEPT: "spare", Worth.TOO_LATE: "spare"}
 
@@ -103,8 +104,8 @@ def _shown(option: WindfallOption, plant: Plant, names: dict[str, str], request:
             "method": option.method.slug,
             "rooting": option.places[0],
             "growing": option.places[1],
-            "count": option.cuttings,
-            "likely": max(round(option.likely), 1),
+            "count": min(option.cuttings, MOST_TAKEN),
+            "likely": min(max(round(option.likely), 1), MOST_LIKELY),
             "by": out.isoformat() if out else "",
             "purpose": PURPOSE[option.worth],
         },

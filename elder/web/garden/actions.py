@@ -10,7 +10,8 @@ from django.db import transaction
 
 from elder.engine.records import NORMAL_YEARS, DailyRecords, monthly_means
 from elder.engine.refusal import Refusal
-from elder.web.formats.daily import ReadFile, ReadOptions, read_daily, to_bytes
+from elder.web.formats.daily import ReadFile, read_daily, to_bytes
+from elder.web.formats.reading import ReadOptions
 from elder.web.garden.models import Garden, Household, Membership, Person, Place, Records, RecordsDraft
 
 

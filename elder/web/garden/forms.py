@@ -254,8 +254,25 @@ class ReadingForm(forms.Form):
     keep_suspects = forms.BooleanField(label="Keep the readings that look wrong", required=False)
 
 
-class PlaceForm(forms.ModelForm):  # type: ignore[type-arg]
-    """A place, and what warms it."""
+class NamedInGarden(forms.ModelForm):  # type: ignore[type-arg]
+    """A row of a garden whose name no other of its kind there bears."""
+
+    garden: Garden
+    name_taken: ClassVar = "There is one of that name already."
+
+    def clean_name(self) -> str:
+        """Names differ within a garden."""
+        name: str = self.cleaned_data["name"]
+        others = self._meta.model.objects.filter(garden=self.garden, name__iexact=name).exclude(pk=self.instance.pk)
+        if others.exists():
+            raise ValidationError(self.name_taken)
+        return name
+
+
+class PlaceForm(NamedInGarden):
+    """A place, what warms it, and how much it holds."""
+
+    name_taken: ClassVar = "There is a place of that name already."
 
     class Meta:
         model = Place
@@ -292,14 +309,6 @@ class PlaceForm(forms.ModelForm):  # type: ignore[type-arg]
         """The fields that say how much it holds."""
         for kind in CONTAINERS:
             yield self[f"room_{kind}"]
-
-    def clean_name(self) -> str:
-        """Names differ within a garden."""
-        name: str = self.cleaned_data["name"]
-        others = Place.objects.filter(garden=self.garden, name__iexact=name).exclude(pk=self.instance.pk)
-        if others.exists():
-            raise ValidationError("There is a place of that name already.")
-        return name
 
     def clean(self) -> dict[str, Any]:
         """A room wants its two temperatures."""

@@ -27,6 +27,7 @@ from elder.web.garden.climate_views import almanac_of
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.forms import CONTAINERS, AccountForm, GardenForm, HabitsForm, PersonForm, PlaceForm
 from elder.web.garden.models import Garden, Household, Membership, Person, Place, Records
+from elder.web.season.board import all_stays
 from elder.web.season.reckoning import reckon_all
 from elder.web.ui.saved import saved
 from elder.web.ui.units import shown_depth, temperature
@@ -180,7 +181,8 @@ def places(request: GardenRequest) -> HttpResponse:
     found, ways = list(request.garden.places.all()), _ways_in_use(request.garden)
     days = [[_root_days(place, climate, *way, request.today) for way in ways] for place in found]
     quickest = [min((row[i] for row in days if row[i] >= 0), default=-1) for i in range(len(ways))]
-    stays = [stay for item in reckon_all(request.garden, request.today) for stay in item.stays]
+    every = all_stays(reckon_all(request.garden, request.today), request.garden, request.today)
+    stays = [stay for several in every.values() for stay in several]
     rows = []
     for place, paces in zip(found, days, strict=True):
         hours = hourly_temperatures(place_of(place), climate)[doy]

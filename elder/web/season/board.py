@@ -21,7 +21,7 @@ from elder.web.garden.convert import climate_of
 from elder.web.garden.forms import CONTAINERS
 from elder.web.garden.models import Garden, Place
 from elder.web.season.pictures import Zoom, season_axis, want_scene
-from elder.web.season.reckoning import Reckoning
+from elder.web.season.reckoning import Reckoning, loose_stays
 from elder.web.season.wording import Headline, row_words, want_words
 from elder.web.ui.words import day_words, listed, span_words
 
@@ -136,23 +136,34 @@ def capacities(places: Iterable[Place]) -> dict[Spot, int]:
     return {(place.pk, kind): int(count) for place in places for kind, count in place.room.items()}
 
 
-def crowding(reckonings: list[Reckoning], places: Iterable[Place], today: date) -> list[Overflow]:
+Stays = dict[Any, tuple[Stay, ...]]
+
+
+def all_stays(reckonings: list[Reckoning], garden: Garden, today: date) -> Stays:
+    """Everything that stands or will stand somewhere: by its want, or by its batch where no open want speaks for
+    it."""
+    return {item.row.pk: item.stays for item in reckonings} | loose_stays(garden, today)
+
+
+def crowding(stays: Stays, places: Iterable[Place], today: date) -> list[Overflow]:
     """Where and when there is too little room from today on."""
-    stays = {item.row.pk: item.stays for item in reckonings}
     return overflows(stays, capacities(places), start=today, days=ROOM_DAYS)
 
 
 def _crowds(reckonings: list[Reckoning], garden: Garden, today: date, axis: TimeAxis) -> list[Crowd]:
     places = {place.pk: place for place in garden.places.all()}
-    found = crowding(reckonings, places.values(), today)
+    if not any(place.room for place in places.values()):
+        return []
+    stays = all_stays(reckonings, garden, today)
+    found = crowding(stays, places.values(), today)
     names = {item.row.pk: item.plant.name.lower() for item in reckonings}
     crowds: list[tuple[int, Crowd]] = []
     for spot, several in groupby(sorted(found, key=_spot), _spot):
         over = list(several)
         worst = max(over, key=lambda one: one.most - one.holds)
         words = crowd_words(worst, places, today)
-        who = listed(dict.fromkeys(names[key] for one in over for key in one.who))
-        loads = _loads(reckonings, spot, axis)
+        who = listed(dict.fromkeys(names.get(key, "what stands there") for one in over for key in one.who))
+        loads = _loads(stays, spot, axis)
         crowds.append((worst.holds - worst.most, Crowd(words, who, room_scene(axis, loads, worst.holds, words=words))))
     return [crowd for _, crowd in sorted(crowds, key=lambda pair: pair[0])]
 
@@ -168,10 +179,9 @@ def crowd_words(over: Overflow, places: dict[int, Place], today: date) -> str:
     return f"{place.name}, {CONTAINERS[over.container]}: {over.most} asked, room for {over.holds}, {span}"
 
 
-def _loads(reckonings: list[Reckoning], spot: tuple[str, str, Any], axis: TimeAxis) -> np.ndarray:
+def _loads(stays: Stays, spot: tuple[str, str, Any], axis: TimeAxis) -> np.ndarray:
     loads = np.zeros(axis.days + 1, dtype=np.int64)
-    stays: list[Stay] = [s for item in reckonings for s in item.stays if (s.place, s.container) == (spot[2], spot[1])]
-    for stay in stays:
+    for stay in (s for several in stays.values() for s in several if (s.place, s.container) == (spot[2], spot[1])):
         begin, end = max((stay.first - axis.start).days, 0), min((stay.last - axis.start).days + 1, len(loads))
         if begin < end:
             loads[begin:end] += stay.count

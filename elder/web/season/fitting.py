@@ -10,7 +10,7 @@ from elder.engine.plan import SeasonPlan
 from elder.engine.room import Asker, Choice, choices_for, overflows
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden, Place
-from elder.web.season.board import ROOM_DAYS, capacities, crowd_words, crowding
+from elder.web.season.board import ROOM_DAYS, Stays, all_stays, capacities, crowd_words, crowding
 from elder.web.season.models import Want
 from elder.web.season.reckoning import Reckoning
 from elder.web.season.wording import want_words
@@ -45,7 +45,9 @@ def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposa
     """Weigh every want that is still to be cut against the room there is."""
     places = {place.pk: place for place in garden.places.all()}
     open_ones = [item for item in reckonings if _may_change(item)]
-    fixed = [stay for item in reckonings if item not in open_ones for stay in item.stays]
+    stays = all_stays(reckonings, garden, today)
+    movable = {item.row.pk for item in open_ones}
+    fixed = [stay for key, several in stays.items() if key not in movable for stay in several]
     engine_places = {pk: place_of(place) for pk, place in places.items()}
     climate, askers = climate_of(garden), []
     for item in open_ones:
@@ -53,7 +55,7 @@ def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposa
         now = option.day, (item.row.rooting_place_id, item.row.growing_place_id)
         askers.append(Asker(item.row.pk, choices_for(plan, climate, now, engine_places)))
     fit = fit_in(askers, fixed, capacities(places.values()), start=today, days=ROOM_DAYS)
-    return _proposal(open_ones, askers, fit, reckonings, places, today)
+    return _proposal(open_ones, askers, fit, stays, places, today)
 
 
 def _may_change(item: Reckoning) -> bool:
@@ -65,12 +67,12 @@ def _proposal(
     open_ones: list[Reckoning],
     askers: list[Asker],
     fit: Fit,
-    reckonings: list[Reckoning],
+    before: Stays,
     places: dict[int, Place],
     today: date,
 ) -> Proposal:
     changes = []
-    stays = {item.row.pk: item.stays for item in reckonings}
+    stays = dict(before)
     for item, asker in zip(open_ones, askers, strict=True):
         index = fit.chosen[asker.key]
         stays[item.row.pk] = asker.choices[index].stays
@@ -79,7 +81,7 @@ def _proposal(
     left = overflows(stays, capacities(places.values()), start=today, days=ROOM_DAYS)
     return Proposal(
         changes=changes,
-        before=[crowd_words(over, places, today) for over in crowding(reckonings, places.values(), today)],
+        before=[crowd_words(over, places, today) for over in crowding(before, places.values(), today)],
         after=[crowd_words(over, places, today) for over in left],
         extra=sum(max(change.choice.count - change.reckoning.to_cut, 0) for change in changes),
         held=sum(max(change.choice.held_days - _held(change.reckoning), 0) for change in changes),

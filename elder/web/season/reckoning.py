@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, timedelta
 from functools import cached_property, lru_cache
 from typing import Any
 
@@ -364,6 +364,23 @@ def _standing(
     if isinstance(state, Refusal):
         raise ValueError(f"a history that was checked does not add up: {state}")
     return state, forecast(state, plant, method, climate, rooting, growing, today=today, harden=harden)
+
+
+LOOSE_DAYS = 400  # how long ago a batch that no open want speaks for may have been cut and still be looked at
+
+
+def loose_stays(garden: Garden, today: date) -> dict[Any, tuple[Stay, ...]]:
+    """Where living batches stand that no open want speaks for, by the batch: they take room all the same."""
+    since = today - timedelta(days=LOOSE_DAYS)
+    rows = (
+        Batch.objects.filter(garden=garden, entries__kind=Entry.Kind.TAKEN, entries__on__gte=since)
+        .exclude(want__in=Want.objects.filter(garden=garden, closed_on=None))
+        .select_related("want", "rooting_place", "growing_place")
+        .prefetch_related("entries")
+        .distinct()
+    )
+    found = {row: reckon_batch(row, garden, today, want=row.want) for row in rows}
+    return {("batch", row.pk): item.stays for row, item in found.items() if item.stays}
 
 
 BATCH_PARTS = ("entries", "rooting_place", "growing_place", "want", "also_for")

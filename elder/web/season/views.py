@@ -28,8 +28,7 @@ from elder.web.season.refusals import refusal_words
 from elder.web.season.starters import starters
 from elder.web.season.today import todays_list
 from elder.web.season.wording import want_words
-from elder.web.stock.asked import short_of, shortage_words
-from elder.web.stock.models import StockPlant
+from elder.web.stock.asked import asks_of_all, short_of, shortage_words
 from elder.web.ui.saved import saved
 from elder.web.ui.words import day_words, sureness
 
@@ -71,8 +70,8 @@ def _short_mothers(request: GardenRequest, reckonings: list[Reckoning]) -> list[
     """Where a mother shared by several wants is asked for more than it has."""
     return [
         shortage_words(mother, short, request.today)
-        for mother in StockPlant.objects.filter(garden=request.garden)
-        for short in short_of(mother, reckonings, request.today)
+        for mother, asks in asks_of_all(request.garden, reckonings, request.today).items()
+        for short in short_of(mother, asks, request.today)
     ]
 
 

@@ -3,29 +3,39 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from datetime import date
+from datetime import date, timedelta
 
 from elder.engine.stock import Ask, Shortage, shortages
+from elder.web.batches.models import Entry
+from elder.web.garden.models import Garden
 from elder.web.season.reckoning import Reckoning
 from elder.web.stock.models import StockPlant
 from elder.web.ui.words import about
 
 
-def asks_of(mother: StockPlant, reckonings: Iterable[Reckoning]) -> list[Ask]:
-    """Cuttings asked of a mother, and those it has given."""
-    found = []
+def asks_of_all(garden: Garden, reckonings: Iterable[Reckoning], today: date) -> dict[StockPlant, list[Ask]]:
+    """For each mother of a garden, cuttings asked of it and those it gave lately (by its name on the batch)."""
+    mothers = {mother.pk: mother for mother in StockPlant.objects.filter(garden=garden)}
+    asks: dict[StockPlant, list[Ask]] = {mother: [] for mother in mothers.values()}
+    if not mothers:
+        return asks
+    by_name = {mother.name: mother for mother in mothers.values()}
+    since = today - timedelta(days=max(mother.again_days for mother in by_name.values()))
+    taken = Entry.objects.filter(
+        batch__garden=garden, batch__stock_plant__in=by_name, kind=Entry.Kind.TAKEN, on__gte=since, struck_by=None
+    )
+    for name, on, count, want in taken.values_list("batch__stock_plant", "on", "count", "batch__want"):
+        asks[by_name[name]].append(Ask(want, on, count, done=True))
     for item in reckonings:
-        for batch in item.batches:
-            if batch.row.stock_plant == mother.name and batch.row.want_id == item.row.pk:
-                found.append(Ask(item.row.pk, batch.state.taken_on, batch.state.taken, done=True))
-        if item.row.mother_id == mother.pk and not item.batches and item.option and item.to_cut:
-            found.append(Ask(item.row.pk, item.option.day, item.to_cut))
-    return found
+        mother = mothers.get(item.row.mother_id or 0)
+        if mother and not item.batches and item.option and item.to_cut:
+            asks[mother].append(Ask(item.row.pk, item.option.day, item.to_cut))
+    return asks
 
 
-def short_of(mother: StockPlant, reckonings: Iterable[Reckoning], today: date) -> list[Shortage]:
+def short_of(mother: StockPlant, asks: Iterable[Ask], today: date) -> list[Shortage]:
     """Where it is asked for more than it has, from today on."""
-    found = shortages(asks_of(mother, reckonings), gives=mother.gives, again_days=mother.again_days)
+    found = shortages(asks, gives=mother.gives, again_days=mother.again_days)
     return [one for one in found if one.day >= today]
 
 

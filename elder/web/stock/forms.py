@@ -5,17 +5,18 @@ from __future__ import annotations
 from typing import Any, ClassVar
 
 from django import forms
-from django.core.exceptions import ValidationError
 
 from elder.engine.handbook import clonable
+from elder.web.garden.forms import NamedInGarden
 from elder.web.garden.models import Garden
 from elder.web.stock.models import StockPlant
 from elder.web.ui.widgets import Stepper
 
 
-class StockForm(forms.ModelForm):  # type: ignore[type-arg]
+class StockForm(NamedInGarden):
     """Its name, what it is, what it gives. What is left empty is the handbook's."""
 
+    name_taken: ClassVar = "There is a mother plant of that name already."
     plant = forms.ChoiceField(label="Plant")
 
     class Meta:
@@ -44,14 +45,6 @@ class StockForm(forms.ModelForm):  # type: ignore[type-arg]
         for name in ("gives", "again_days"):
             self.fields[name].required = False
             self.fields[name].help_text = "Left empty: what the handbook says."
-
-    def clean_name(self) -> str:
-        """Names differ within a garden."""
-        name: str = self.cleaned_data["name"]
-        others = StockPlant.objects.filter(garden=self.garden, name__iexact=name).exclude(pk=self.instance.pk)
-        if others.exists():
-            raise ValidationError("There is a mother plant of that name already.")
-        return name
 
     def clean(self) -> dict[str, Any]:
         """What was left empty comes from the handbook."""

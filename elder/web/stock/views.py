@@ -10,7 +10,7 @@ from elder.engine.handbook import handbook
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.season.reckoning import reckon_all
 from elder.web.season.wording import plant_words
-from elder.web.stock.asked import asks_of, short_of, shortage_words
+from elder.web.stock.asked import asks_of_all, short_of, shortage_words
 from elder.web.stock.forms import StockForm
 from elder.web.stock.models import StockPlant
 from elder.web.ui.saved import saved
@@ -23,8 +23,8 @@ def stock(request: GardenRequest) -> HttpResponse:
     """Every mother, with what is asked of it."""
     reckonings, today = reckon_all(request.garden, request.today), request.today
     rows = []
-    for mother in StockPlant.objects.filter(garden=request.garden):
-        ahead = [ask for ask in asks_of(mother, reckonings) if not ask.done]
+    for mother, asks in asks_of_all(request.garden, reckonings, today).items():
+        ahead = [ask for ask in asks if not ask.done]
         rows.append(
             {
                 "mother": mother,
@@ -32,7 +32,7 @@ def stock(request: GardenRequest) -> HttpResponse:
                 "gives": f"{plural(mother.gives, 'cutting', 'cuttings')}, again after "
                 f"{stretch_words(mother.again_days, mother.again_days)}",
                 "asked": [f"{ask.count} on {about(ask.day, today)}" for ask in sorted(ahead, key=lambda one: one.day)],
-                "short": [shortage_words(mother, short, today) for short in short_of(mother, reckonings, today)],
+                "short": [shortage_words(mother, short, today) for short in short_of(mother, asks, today)],
             }
         )
     return render(request, "stock/stock.html", {"rows": rows})

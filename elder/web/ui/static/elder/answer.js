@@ -1,5 +1,4 @@
 // The answer follows the want sheet and the cut day: it asks the server and swaps words and drawings.
-// One question is under way at a time; the newest change is asked next, so a drag never queues up.
 document.addEventListener("alpine:init", function () {
   const TARGETS = ["answer-words", "row-picture", "curve-picture", "answer-reasons"];
   const DAY = 86400000;
@@ -8,9 +7,13 @@ document.addEventListener("alpine:init", function () {
   const dayAt = function (start, days) { return new Date(Date.parse(start) + days * DAY).toISOString().slice(0, 10); };
 
   window.Alpine.data("answer", function () {
-    return {
-      busy: false,
-      again: false,
+    const asking = window.elderAsking(function (component) {
+      const body = new FormData(component.form);
+      body.delete("csrfmiddlewaretoken");
+      const also = component.$root.dataset.also;
+      return { body: body, targets: also ? TARGETS.concat(also) : TARGETS, after: function () { component.sync(); } };
+    });
+    return Object.assign(asking, {
       form: null,
 
       init() {
@@ -58,22 +61,6 @@ document.addEventListener("alpine:init", function () {
         field.value = dayAt(slider.dataset.start, Number(slider.value));
         this.ask();
       },
-
-      async ask() {
-        if (this.busy) { this.again = true; return; }
-        this.busy = true;
-        const body = new FormData(this.form);
-        body.delete("csrfmiddlewaretoken");
-        try {
-          const also = this.$root.dataset.also;
-          const targets = also ? TARGETS.concat(also) : TARGETS;
-          await this.$ajax(this.$root.dataset.url, { method: "get", body: body, targets: targets, focus: false });
-        } finally {
-          this.busy = false;
-        }
-        this.sync();
-        if (this.again) { this.again = false; this.ask(); }
-      },
-    };
+    });
   });
 });
