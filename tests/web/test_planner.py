@@ -57,6 +57,22 @@ def test_a_succession_is_kept_as_its_lots(garden: Garden, owner: Any, sheet: dic
     assert "lot 2 of 3" in owner.get(reverse("want", args=[garden.pk, rows[1].pk])).content.decode()
 
 
+def test_a_want_changed_into_lots_becomes_them(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
+    keep(owner, garden, {**sheet, "plant": "basil", "wanted": 12})
+    kept = Want.objects.get()
+    edit = reverse("want-edit", args=[garden.pk, kept.pk])
+    owner.post(edit, {**sheet, "plant": "basil", "wanted": 12, "lots": 3, "apart_days": 14})
+    rows = list(Want.objects.order_by("lot"))
+    assert [row.wanted for row in rows] == [4, 4, 4]
+    assert rows[0].pk == kept.pk
+    # One lot is changed by itself, and stays a lot.
+    second = reverse("want-edit", args=[garden.pk, rows[1].pk])
+    assert b"In how many lots" not in owner.get(second).content
+    owner.post(second, {**sheet, "plant": "basil", "wanted": 5, "when": "by", "by": rows[1].by.isoformat()})
+    rows[1].refresh_from_db()
+    assert (rows[1].wanted, rows[1].lot, rows[1].lots, Want.objects.count()) == (5, 2, 3, 3)
+
+
 def test_a_lot_that_cannot_be_keeps_none(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
     answer = keep(owner, garden, {**sheet, "wanted": 12, "lots": 4, "apart_days": 70})
     assert answer.status_code == 200

@@ -70,9 +70,12 @@ def _winter_rows(row: Want, garden: Garden, today: date) -> list[Want] | Refusal
 
 
 def _alone(row: Want, **changes: object) -> Want:
-    """A want like another, unsaved, with some of it changed."""
+    """A want like another, with some of it changed. Only the first of a series may stand for a row that is
+    kept already; any other is a row of its own."""
     other = copy(row)
     other._state = copy(row._state)
+    if changes.get("lot", 1) != 1:
+        other.pk, other._state.adding = None, True
     for name, value in changes.items():
         setattr(other, name, value)
     return other
