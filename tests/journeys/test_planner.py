@@ -116,7 +116,7 @@ def test_fitting_everything_in(laptop: Page, harrow: str) -> None:
     before = {row.pk: (row.cut_on, row.growing_place_id, row.rooting_place_id) for row in Want.objects.all()}
     page.locator(".fit-list input").first.uncheck()
     page.get_by_role("button", name="Change the ticked ones").click()
-    expect(page.get_by_role("status")).to_contain_text("new days and places")
+    expect(page.locator(".said")).to_contain_text("new days and places")
     after = {row.pk: (row.cut_on, row.growing_place_id, row.rooting_place_id) for row in Want.objects.all()}
     assert sum(before[pk] != after[pk] for pk in before) == count - 1  # and only those that were ticked
     page.get_by_role("link", name="Fit them in").click()
@@ -139,9 +139,9 @@ def test_what_if_by_the_dials(laptop: Page, harrow: str) -> None:
     risk = page.get_by_label("Frost I accept")
     risk.focus()
     risk.press("ArrowRight")
-    expect(page.locator("#risk-words")).to_have_text("1 in 5")
+    expect(page.locator("#risk-words")).to_have_text("2 in 10")
     page.get_by_role("button", name="Keep this risk").click()
-    expect(page.get_by_role("status")).to_contain_text("From now on you accept a frost risk of 1 in 5.")
+    expect(page.locator(".said")).to_contain_text("From now on you accept a frost risk of 2 in 10.")
     assert Garden.objects.get(name="Harrow Stair").accepted_risk == 0.2
     page.get_by_role("button", name="Undo").click()
     page.wait_for_url("**/season/")
