@@ -31,7 +31,8 @@ def fresh(garden: Garden) -> Garden:
 def test_nothing_is_kept_until_it_is_accepted(garden: Garden, owner: Any) -> None:
     before = fresh(garden)
     answer = send(owner, garden, BRUSSELS.encode())
-    assert b"10958 days" in answer.content
+    assert b"10,958 days" in answer.content
+    assert b"the last frost averages 8 Apr, the first 16 Nov" in answer.content
     assert b"1 Jan 1976 to 31 Dec 2005" in answer.content
     assert (fresh(garden).t_min, fresh(garden).records_digest) == (before.t_min, "")
     assert not Records.objects.exists()
@@ -97,7 +98,7 @@ def test_files_that_cannot_be_used_say_so_beside_the_field(garden: Garden, owner
 def test_packed_files_are_unpacked_but_not_without_end(
     garden: Garden, owner: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    assert b"10958 days" in send(owner, garden, gzip.compress(BRUSSELS.encode()), "b.txt.gz").content
+    assert b"10,958 days" in send(owner, garden, gzip.compress(BRUSSELS.encode()), "b.txt.gz").content
     monkeypatch.setattr(forms, "MOST_BYTES", 1_000_000)
     page = send(owner, garden, gzip.compress(b"0" * 1_000_001), "bomb.gz").content.decode()
     assert "Unpacked, that file is larger than 1 MB." in page

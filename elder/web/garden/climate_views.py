@@ -12,9 +12,9 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from elder.drawing.ground import ground_scene
 from elder.drawing.soil_line import COMPACT
-from elder.engine.climate import Normals
+from elder.engine.climate import Normals, midsummer
 from elder.engine.handbook import clonable
-from elder.engine.records import monthly_means
+from elder.engine.records import frost_of, monthly_means
 from elder.engine.refusal import Refusal
 from elder.web.formats.daily import ReadFile
 from elder.web.garden import actions
@@ -26,7 +26,7 @@ from elder.web.garden.models import Place, Records, RecordsDraft
 from elder.web.garden.wording import records_refused
 from elder.web.ui.saved import saved
 from elder.web.ui.units import shown_temperature, temperature, temperature_sign
-from elder.web.ui.words import MONTHS, about, days_words
+from elder.web.ui.words import MONTHS, about, days_words, doy_words
 
 SHOWN = 12  # rows of a list before the rest is only counted
 MOST_THRESHOLD = 15.0
@@ -131,6 +131,24 @@ class Preview:
         """From when to when."""
         ends = self.read.records.first, self.read.records.last
         return " to ".join(f"{about(day, None)} {day.year}" for day in ends)
+
+    @property
+    def days(self) -> str:
+        """How many days were read."""
+        return f"{len(self.read.records):,}"
+
+    @property
+    def frost(self) -> str:
+        """What its frosts average, where it is long enough to have an ordinary year."""
+        means = monthly_means(self.read.records)
+        if means is None:
+            return ""
+        frost = frost_of(self.read.records, midsummer(Normals(*means)))
+        if frost.spring is None and frost.autumn is None:
+            return "By these readings there is no frost."
+        parts = [f"the last frost averages {doy_words(frost.spring.mean_doy)}"] if frost.spring else []
+        parts += [f"the first {doy_words(frost.autumn.mean_doy)}"] if frost.autumn else []
+        return f"By these readings {', '.join(parts)}."
 
     @property
     def months(self) -> list[tuple[str, str, str]]:

@@ -6,14 +6,13 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import TYPE_CHECKING
 
-from elder.engine.climate import MONTH_STARTS, YEAR_DAYS
 from elder.engine.gate import PlantingWindow
 from elder.engine.plan import CutOption, SeasonPlan
 from elder.engine.warmth import GROUND_DEPTH_M
 from elder.engine.warmth import Place as EnginePlace
 from elder.web.season.refusals import shut_words
 from elder.web.ui.units import shown_depth, temperature
-from elder.web.ui.words import MONTHS, about, odds, plural, span_words, sureness
+from elder.web.ui.words import about, doy_words, odds, plural, span_words, sureness
 
 if TYPE_CHECKING:
     from elder.web.season.reckoning import Reckoning
@@ -65,7 +64,7 @@ def _gate_reasons(reckoning: Reckoning, window: PlantingWindow | None, units: st
     spring = reckoning.climate.frost.spring
     found: list[Reason] = []
     if window.frost_safe:
-        mean = f" The last frost averages {_doy_words(spring.mean_doy)}." if spring else ""
+        mean = f" The last frost averages {doy_words(spring.mean_doy)}." if spring else ""
         risk = sureness(reckoning.want.accepted_risk)
         found.append(
             Reason("Frost", f"hurt at {limit}; the risk falls to {risk} on {about(window.frost_safe, today)}.{mean}")
@@ -81,12 +80,6 @@ def _gate_reasons(reckoning: Reckoning, window: PlantingWindow | None, units: st
     if window.shut_by:
         found.append(Reason("Shuts", f"after {about(window.shuts, today)} {shut_words(window, reckoning)}."))
     return found
-
-
-def _doy_words(doy: float) -> str:
-    day = round(doy) % YEAR_DAYS
-    month = int((day >= MONTH_STARTS).sum()) - 1
-    return f"{day - int(MONTH_STARTS[month]) + 1} {MONTHS[month]}"
 
 
 def _roots_reason(reckoning: Reckoning, option: CutOption, names: tuple[str, str], units: str) -> Reason:

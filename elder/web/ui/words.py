@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from datetime import date
+from datetime import date, timedelta
 
 WEEKDAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+ORDINARY_YEAR = 2027  # any year of 365 days
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
 
@@ -25,6 +26,11 @@ def about(day: date, today: date | None) -> str:
 def month_words(day: date) -> str:
     """A month and its year: "Jul 2029"."""
     return f"{MONTHS[day.month - 1]} {day.year}"
+
+
+def doy_words(doy: float) -> str:
+    """A day of the year (0 = 1 January) without its year: "9 Mar"."""
+    return about(date(ORDINARY_YEAR, 1, 1) + timedelta(days=round(doy) % 365), None)
 
 
 def span_words(first: date, last: date, today: date) -> str:
