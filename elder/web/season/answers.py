@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 
 from elder.drawing.axis import TimeAxis
@@ -91,11 +91,12 @@ def answer_to(
 
 
 def _lines(reckonings: list[Reckoning], axis: TimeAxis) -> list[Line]:
+    """A line for each lot; or for each step, where some are kept over so that the rest can be planted."""
+    in_steps = reckonings[0].want.purpose == "winter" != reckonings[-1].want.purpose
     found = []
     for item in reckonings:
-        step = "Keep over" if item.want.purpose == "winter" else "Plant out" if item.want.purpose == "bed" else "Lot"
-        lots = {r.want.purpose for r in reckonings} == {reckonings[0].want.purpose}
-        name = f"Lot {item.row.lot}: {item.row.total}" if lots else f"{step}: {item.row.total}"
+        step = "Keep over" if item.want.purpose == "winter" else "Plant out"
+        name = f"{step if in_steps else f'Lot {item.row.lot}'}: {item.row.total}"
         found.append(Line(name, row_words(item), want_scene(item, axis, COMPACT)))
     return found
 
@@ -110,10 +111,9 @@ def sheet_answer(
         return rows
     first, *others = [reckon(one, garden, today) for one in rows]
     answer = answer_to(first, names, units, others=others)
-    extra: dict[str, object] = {"ways": ways_for(row, garden, today) if len(rows) == 1 else []}
     if row.purpose == Want.Purpose.OVER:
-        extra["headline"] = _winter_headline(row, garden, today)
-    return Answer(**{**answer.__dict__, **extra})
+        return replace(answer, headline=_winter_headline(row, garden, today))
+    return answer if others else replace(answer, ways=ways_for(row, garden, today))
 
 
 def _winter_headline(row: Want, garden: Garden, today: date) -> Headline:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from copy import copy
 from datetime import date
+from functools import lru_cache
 from uuid import uuid4
 
 from elder.engine.handbook import handbook
@@ -15,6 +16,9 @@ from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden
 from elder.web.season.convert import want_of
 from elder.web.season.models import Want
+
+# The answer and what is kept of it ask the same thing.
+_carry_over = lru_cache(maxsize=64)(carry_over)
 
 
 def rows_of(row: Want, garden: Garden, today: date, *, lots: int = 1, apart_days: int = 21) -> list[Want] | Refusal:
@@ -53,7 +57,7 @@ def carry_plan(row: Want, garden: Garden, today: date) -> CarryPlan | Refusal:
     method = handbook()[row.plant].method(row.method)
     asked = want_of(_alone(row, purpose=Want.Purpose.BED), garden)
     places = place_of(row.rooting_place), place_of(row.growing_place)
-    return carry_over(asked, handbook()[row.plant].grown_by(method), method, climate_of(garden), *places, today)
+    return _carry_over(asked, handbook()[row.plant].grown_by(method), method, climate_of(garden), *places, today)
 
 
 def _winter_rows(row: Want, garden: Garden, today: date) -> list[Want] | Refusal:
