@@ -83,4 +83,5 @@ def fit_times() -> None:
     print(f"  one want after another   {1000 * greedy_s:8.0f} ms   cost {cost:6.1f}, {left} still too many")
     whole, greedy = fit.cost + COST_OVER * after, cost + COST_OVER * left
     ratio = f"{greedy / whole:.2f} ×" if whole else "–"
-    print(f"  one after another costs  {ratio}   together {weigh_s + milp_s:.1f} s (aim: under 5 s)\n")
+    print(f"  with what lacks counted, one after another costs {ratio}")
+    print(f"  weighing and programme   {weigh_s + milp_s:8.1f} s    (aim: under 5 s)\n")

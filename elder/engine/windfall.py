@@ -82,7 +82,8 @@ class Material:
 @dataclass(frozen=True)
 class WindfallOption:
     """One way to use it. ``places`` are the keys of the rooting and the growing place. ``sure`` plants come of
-    it with 9 in 10, ``likely`` are expected; ``held_days`` is how long half wait in their pots. ``flags`` name
+    it with 9 in 10, ``likely`` are expected; ``plant_out`` is ``None`` where it has no season in open ground and
+    stays in its pot; ``held_days`` is how long half wait in their pots. ``flags`` name
     what took from the take (flowering, wilted, out_of_season); ``steps`` what to do in the next hour."""
 
     method: Method
@@ -267,7 +268,7 @@ class _Hand:
         return rooted, delayed(np.diff(rooted, prepend=0.0) @ grid, method.harden_days)
 
     def _worth(self, plant: Plant, method: Method, ready: Floats, growing: Place) -> tuple[Worth, date | None]:
-        """What the way is worth, and the day its plants go out (or, if kept, are looked for in pots)."""
+        """What the way is worth, and the day its plants go out, if they ever do."""
         windows = planting_windows(
             plant, self.climate, accepted_risk=self.accepted_risk, start=self.today, days=REACH_DAYS
         )
@@ -285,7 +286,7 @@ class _Hand:
             if waits <= plant.patience_days or method.direct:
                 return (Worth.STANDS if through_winter else Worth.THIS_YEAR), out
             return Worth.KEPT, out
-        return (Worth.KEPT, _day(self.today, settled)) if kept and settled >= 0 else (Worth.TOO_LATE, None)
+        return (Worth.KEPT if kept and settled >= 0 else Worth.TOO_LATE), None
 
     def _day_out(self, window: PlantingWindow, settled: int, ready: Floats) -> date | None:
         """The first day of a window on which most are ready; its last day where half are by then."""

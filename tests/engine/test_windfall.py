@@ -78,7 +78,8 @@ def test_the_calendar_turns_with_the_hemisphere(north: Climate, south: Climate) 
 def test_a_top_of_a_pineapple(north: Climate, frost_free: Climate) -> None:
     top = Material("top", 1, "sound")
     here = found(top, "pineapple", north, JUNE)
-    assert here.options[0].worth is Worth.KEPT
+    assert (here.options[0].worth, here.options[0].plant_out) == (Worth.KEPT, None)  # never in open ground here
+    assert here.options[0].ready is not None
     assert here.options[0].steps[0] == "clean_off_fruit"
     assert [option.method.slug for option in here.options][-1] == "unpeeled"
     there = found(top, "pineapple", frost_free, JUNE)

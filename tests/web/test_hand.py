@@ -91,6 +91,7 @@ def test_a_place_of_another_garden_is_none(garden: Garden, owner: Any, in_june: 
         ({"pieces": 0}, "At least one."),
         ({"plant": "citrus", "piece": "leaf"}, "Not recommended"),
         ({"state": "flowering"}, "it is in flower, which roots worse"),
+        ({"plant": "banana", "piece": "pup", "length": ""}, "It has no season in open ground here"),
         ({"plant": "pineapple", "piece": "top", "length": ""}, "peel the lowest leaves until root bumps show"),
     ],
 )

@@ -24,6 +24,7 @@ from elder.web.ui.saved import saved
 SHOWN = 5
 MOST_TAKEN, MOST_LIKELY = 500, 200  # the most a batch and a want hold
 START = {"plant": "tomato", "piece": "broken stem", "pieces": 1, "length": 40, "state": "sound"}
+SIGNS = {Worth.THIS_YEAR: "on-course", Worth.STANDS: "tight", Worth.KEPT: "tight", Worth.TOO_LATE: "refused"}
 PURPOSE = {Worth.THIS_YEAR: "bed", Worth.STANDS: "spare", Worth.KEPT: "spare", Worth.TOO_LATE: "spare"}
 
 
@@ -40,6 +41,11 @@ class Shown:
     steps: list[str]
     cautions: list[str]
     take: dict[str, object]
+
+    @property
+    def sign(self) -> str:
+        """The sign beside it: worth it, half worth it, or not."""
+        return SIGNS[self.option.worth]
 
     @property
     def is_worth_it(self) -> bool:

@@ -27,6 +27,9 @@ FLAG_WORDS = {
 def option_words(option: WindfallOption, plant: Plant, today: date) -> tuple[str, str]:
     """What comes of a way: how many by when in bold, then the rest."""
     ready = option.plant_out or option.ready
+    if option.worth is Worth.KEPT and option.plant_out is None and option.ready:
+        strong = f"{_number(option)} ready in pots about {about(option.ready, today)}."
+        return strong, "It has no season in open ground here; keep it under cover."
     if option.worth is Worth.TOO_LATE or ready is None:
         return (
             "Nothing worth a place this year.",
@@ -54,8 +57,8 @@ def _number(option: WindfallOption) -> str:
     if option.sure == 0:
         return f"About {likely} of {option.cuttings}" if likely else f"Perhaps one of {option.cuttings}"
     if option.sure >= likely:
-        return f"{plural(option.sure, 'plant', 'plants')} of {option.cuttings} cuttings"
-    return f"Likely {likely} plants of {option.cuttings} cuttings, {option.sure} at least,"
+        return f"{plural(option.sure, 'plant', 'plants')} of {option.cuttings}"
+    return f"Likely {likely} plants of {option.cuttings}, {option.sure} at least,"
 
 
 def flags_words(option: WindfallOption) -> str:
