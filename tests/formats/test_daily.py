@@ -90,6 +90,23 @@ def test_readings_in_the_wild() -> None:
     assert found.refused == ()
 
 
+TWO_TOWNS = "location,date,temp_max,temp_min\n" + "\n".join(
+    f"{town},{d},{b + warmer},{a + warmer}" for town, warmer in (("Quenby", 0), ("Marram", 9)) for d, a, b in ROWS
+)
+TWO_STATIONS = "\n".join([BY_STATION, BY_STATION.replace("XXM00001234", "XXM00009999")])
+TWO_DLY = "\n".join([DLY, DLY.replace("XXM00001234", "XXM00009999")])
+
+
+@pytest.mark.parametrize(
+    ("text", "name"), [(TWO_TOWNS, "Quenby"), (TWO_STATIONS, "XXM00001234"), (TWO_DLY, "XXM00001234")]
+)
+def test_two_stations_are_two_climates(text: str, name: str) -> None:
+    found = read(text)
+    assert dict(found.understood)["Station"] == f"{name}; 1 other in the file left out"
+    assert found.records.low == pytest.approx(LOW, abs=0.051)
+    assert found.refused == ()
+
+
 def with_line(line: str, at: int = 40) -> str:
     lines = SHAPES["plain"].splitlines()
     return "\n".join([*lines[:at], line, *lines[at:]])

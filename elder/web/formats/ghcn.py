@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from datetime import date
 from typing import Final
 
-from elder.web.formats.reading import Found, Refused
+from elder.web.formats.reading import Found, Refused, Stations
 
 DLY: Final = re.compile(r"^[A-Z]{2}[A-Z0-9_-]{9}\d{4}(?:0[1-9]|1[0-2])[A-Z0-9]{4}[ \d-]{5}")
 BY_STATION: Final = re.compile(r"^\"?[A-Z]{2}[A-Z0-9_-]{9}\"?,\"?\d{8}\"?,\"?[A-Z0-9]{4}\"?,")
@@ -18,12 +18,11 @@ BY_STATION: Final = re.compile(r"^\"?[A-Z]{2}[A-Z0-9_-]{9}\"?,\"?\d{8}\"?,\"?[A-
 def read_dly(lines: Sequence[str]) -> Found:
     """Fixed columns: station, year, month, element, then 31 times value (tenths °C) and three flags."""
     values: dict[str, dict[int, tuple[int, float]]] = {"TMIN": {}, "TMAX": {}}
-    found, stations = Found(unit="tenths", order="ymd"), set()
+    found, stations = Found(unit="tenths", order="ymd"), Stations()
     for number, line in enumerate(lines, start=1):
         element = line[17:21]
-        if not line.strip() or element not in values:
+        if not line.strip() or element not in values or not stations.is_ours(line[:11]):
             continue
-        stations.add(line[:11])
         try:
             year, month = int(line[11:15]), int(line[15:17])
         except ValueError:
@@ -33,25 +32,24 @@ def read_dly(lines: Sequence[str]) -> Found:
             at = 21 + 8 * day
             raw, quality = line[at : at + 5].strip(), line[at + 6 : at + 7].strip()
             _keep_element(values[element], found, number, (year, month, day + 1), raw, quality)
-    found.understood += [("Form", "GHCN-Daily station file"), ("Station", ", ".join(sorted(stations)[:3]))]
+    found.understood += [("Form", "GHCN-Daily station file"), ("Station", stations.words)]
     return _joined(found, values)
 
 
 def read_by_station(lines: Sequence[str]) -> Found:
     """Comma lines: station, YYYYMMDD, element, value (tenths °C), measurement, quality and source flags."""
     values: dict[str, dict[int, tuple[int, float]]] = {"TMIN": {}, "TMAX": {}}
-    found, stations = Found(unit="tenths", order="ymd"), set()
+    found, stations = Found(unit="tenths", order="ymd"), Stations()
     for number, row in enumerate(csv.reader(lines), start=1):
-        if len(row) < 4 or row[2] not in values:
+        if len(row) < 4 or row[2] not in values or not stations.is_ours(row[0]):
             continue
-        stations.add(row[0])
         stamp = row[1]
         if not re.fullmatch(r"\d{8}", stamp):
             found.refused.append(Refused(number, "no date that can be read"))
             continue
         day = int(stamp[:4]), int(stamp[4:6]), int(stamp[6:])
         _keep_element(values[row[2]], found, number, day, row[3].strip(), row[5].strip() if len(row) > 5 else "")
-    found.understood += [("Form", "GHCN-Daily by station, comma lines"), ("Station", ", ".join(sorted(stations)[:3]))]
+    found.understood += [("Form", "GHCN-Daily by station, comma lines"), ("Station", stations.words)]
     return _joined(found, values)
 
 

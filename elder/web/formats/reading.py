@@ -24,6 +24,29 @@ class Refused:
     why: str
 
 
+class Stations:
+    """The station a file is read for: the first it names. Others are counted and left out, since two stations
+    are two climates."""
+
+    def __init__(self) -> None:
+        self.first, self.others = "", set[str]()
+
+    def is_ours(self, name: str) -> bool:
+        """Whether a line is of the station read for."""
+        self.first = self.first or name
+        if name != self.first:
+            self.others.add(name)
+        return name == self.first
+
+    @property
+    def words(self) -> str:
+        """Which station was read, and whether others were left out."""
+        if not self.others:
+            return self.first
+        count = len(self.others)
+        return f"{self.first}; {count} other{'s' if count > 1 else ''} in the file left out"
+
+
 @dataclass
 class Found:
     """Raw columns as read, before any judgement. NaN for a value that is missing."""

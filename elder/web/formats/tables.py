@@ -12,7 +12,7 @@ import numpy as np
 
 from elder.engine.refusal import Refusal
 from elder.web.formats.dates import read_dates
-from elder.web.formats.reading import Found, ReadOptions, Refused
+from elder.web.formats.reading import Found, ReadOptions, Refused, Stations
 
 MISSING: Final = {
     "",
@@ -31,6 +31,7 @@ MISSING: Final = {
     "9999",
     "99999",
 }
+STATION_NAMES: Final = ("station", "station_id", "stationid", "staid", "location", "site", "stid")
 PREAMBLE: Final = 40  # lines among which the heading may stand
 LOW_NAMES: Final = re.compile(
     r"(^|[^a-z])(t?min|tn|low|lowest|minimum|mintemp|tmin[a-z]?)($|[^a-z])|min.*temp|temp.*min"
@@ -63,7 +64,16 @@ def read_table(lines: Sequence[str], options: ReadOptions) -> Found | Refusal:
     body = [(number, row) for number, row in rows[begin + 1 :] if any(cell.strip() for cell in row)]
     found = Found(unit=_unit_by_name(columns), understood=[("Form", f"a table, {_DELIMITER_WORDS[delimiter]}")])
     found.understood.append(("Columns", " · ".join(columns.names)))
+    if begin >= 0 and (column := _station_column(rows[begin][1])) is not None:
+        stations = Stations()
+        body = [(number, row) for number, row in body if len(row) <= column or stations.is_ours(row[column].strip())]
+        found.understood.append(("Station", stations.words))
     return _table_body(found, body, columns, options, decimal_comma=delimiter != ",")
+
+
+def _station_column(names: Sequence[str]) -> int | None:
+    """The column that names the station, where there is one."""
+    return next((i for i, name in enumerate(names) if name.strip().strip('"').lower() in STATION_NAMES), None)
 
 
 def _rows(lines: Sequence[str], delimiter: str) -> list[tuple[int, list[str]]]:
