@@ -281,7 +281,7 @@ class _Hand:
             waits = (out - self.today).days - int(first_day_at(ready, 0.5))
             soon = (window.opens - self.today).days <= THIS_YEAR_DAYS
             through_winter = soon is False or self._winter_before(out)
-            if through_winter and not (kept or method.direct):
+            if through_winter and not (kept or method.wood == "dormant"):  # bare wood bears far more
                 return Worth.TOO_LATE, None
             if waits <= plant.patience_days or method.direct:
                 return (Worth.STANDS if through_winter else Worth.THIS_YEAR), out

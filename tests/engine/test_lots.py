@@ -55,14 +55,19 @@ def test_a_lot_too_late_is_refused(north: Climate, tomato: Plant, sill: Place) -
 def test_as_many_as_cuttings_give(north: Climate, tomato: Plant, sill: Place, cuttings: int) -> None:
     given = tomato, tomato.methods[0], north, sill, sill, SPRING
     plan = as_many_as(cuttings, Want(1), *given)
-    if isinstance(plan, Refusal):
-        assert cuttings == 1  # one cutting alone is never 9 in 10 sure
-        assert plan.code == "not_even_one"
-        return
+    assert isinstance(plan, SeasonPlan)
     assert plan.counts[plan.counts > 0].min() <= cuttings
     # One plant more could not be promised, whatever the day.
     more = float(chance_at_least(plan.want.wanted + 1, cuttings, chance_ready=1.0, take=plan.take))
     assert more < 0.9
+
+
+def test_not_even_one_is_said(north: Climate, sill: Place) -> None:
+    bay = handbook()["bay"]  # fewer than half take
+    refused = as_many_as(2, Want(1), bay, bay.methods[0], north, sill, sill, SPRING)
+    assert isinstance(refused, Refusal)
+    assert refused.code == "not_even_one"
+    assert refused.params["least"] > 2
 
 
 def test_carried_through_winter(north: Climate, sill: Place) -> None:

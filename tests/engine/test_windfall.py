@@ -142,6 +142,15 @@ def test_the_sure_number_is_the_greatest_that_is_sure(count: int, chance: float)
     assert sure_number(count, chance_ready=chance, take=take) == expected
 
 
+def test_a_tender_plant_is_not_left_in_the_ground_through_winter(north: Climate) -> None:
+    # Late August: a slip struck in the bed would be ready only after the frost has had it.
+    answer = found(Material("slip", 6, "sound"), "sweet-potato", north, date(2027, 8, 25), [("bed", Place("ground"))])
+    assert [option.worth for option in answer.options] == [Worth.TOO_LATE]
+    # Bare wood of a hardy bush may stand there.
+    sticks = found(Material("pruning", 6, "woody", 30), "blackcurrant", north, date(2027, 11, 25), PLACES[2:])
+    assert sticks.options[0].worth is not Worth.TOO_LATE
+
+
 def test_direct_ways_want_a_bed(north: Climate) -> None:
     sticks = Material("pruning", 6, "woody", 30)
     with_bed = found(sticks, "blackcurrant", north, date(2027, 1, 20))

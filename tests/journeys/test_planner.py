@@ -14,6 +14,7 @@ from elder.engine.records import monthly_means
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Place, Records
 from elder.web.season.models import Want
+from tests.journeys.test_pages import faults
 from tests.readings import southern, text_of
 
 pytestmark = pytest.mark.journey
@@ -89,6 +90,7 @@ def test_importing_a_record(laptop: Page, harrow: str) -> None:
     page.get_by_role("button", name="Look at it").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("What was understood")
     expect(page.get_by_text("the minimum lies above the maximum")).to_be_visible()
+    assert faults(page) == []
     expect(page.get_by_text("lowest −57.8 °C")).to_be_visible()
     before = garden.records_digest
     assert Records.objects.get(garden=garden).source != "brussels.txt"  # nothing is kept yet

@@ -82,7 +82,9 @@ def step_words(step: str, option: WindfallOption, units: str) -> str:
         "clean_off_fruit": (
             "Twist the top off, take away every scrap of fruit, and peel the lowest leaves until root bumps show."
         ),
-        "leaves_off_pup": "Take it with roots if it has any, and shorten or cut off its leaves.",
+        "leaves_off_pup": (
+            "Take it with roots if it has any. Shorten long soft leaves so that it does not dry; a banana’s come off."
+        ),
         "strip_lower": "Strip the leaves from the part that will be under.",
         "halve_big_leaves": "Halve the big leaves that stay.",
         "dip_if_you_use_it": "Dip the foot in hormone if you use it, by its label.",

@@ -53,24 +53,42 @@ def move_cut(row: Want, day: date | None, garden: Garden, today: date) -> None:
 
 
 @transaction.atomic
-def place_wants(changes: Iterable[PlaceChange]) -> int:
-    """Give wants the days and places that were accepted; how many were changed."""
+def place_wants(changes: Iterable[PlaceChange], garden: Garden, today: date) -> int:
+    """Give wants the days and places that were accepted; how many were changed.
+
+    A change was weighed for the day the plants were to be ready. "As soon as it is safe" would find another day
+    from slower places, and the room promised would be gone; then the want is held to the day it had.
+    """
     count = 0
     for change in changes:
-        change.row.cut_on = change.day
-        change.row.rooting_place, change.row.growing_place = change.places
-        change.row.save(update_fields=["cut_on", "rooting_place", "growing_place"])
+        row, target = change.row, weigh_want(change.row, garden, today).target
+        row.cut_on = change.day
+        row.rooting_place, row.growing_place = change.places
+        if row.by is None and target and weigh_want(row, garden, today).target != target:
+            row.by = target
+        row.save(update_fields=["cut_on", "rooting_place", "growing_place", "by"])
         count += 1
     return count
 
 
+@transaction.atomic
+def put_back(changes: Iterable[PlaceChange]) -> None:
+    """Undo: each want as it stood, the day it was for included."""
+    for change in changes:
+        row = change.row
+        row.cut_on, row.by = change.day, change.by
+        row.rooting_place, row.growing_place = change.places
+        row.save(update_fields=["cut_on", "rooting_place", "growing_place", "by"])
+
+
 @dataclass(frozen=True)
 class PlaceChange:
-    """Another day (``None``: the recommended one) and other places for a want."""
+    """Another day (``None``: the recommended one) and other places for a want; ``by`` is read when putting back."""
 
     row: Want
     day: date | None
     places: tuple[Place, Place]
+    by: date | None = None
 
 
 def accept_risk(garden: Garden, risk: float) -> float:

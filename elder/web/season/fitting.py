@@ -118,17 +118,28 @@ def _change(item: Reckoning, now: Choice, then: Choice, places: dict[int, Place]
     )
 
 
+@dataclass(frozen=True)
+class PlaceKey:
+    """What a key names: a want, a day (``None``: the recommended one), two places, and the day it is for."""
+
+    want: int
+    day: date | None
+    rooting: int
+    growing: int
+    by: date | None = None
+
+
 def key_of(row: Want) -> str:
-    """The key of a want as it stands; its day is left empty where it has the recommended one."""
-    return f"{row.pk}:{row.cut_on or ''}:{row.rooting_place_id}:{row.growing_place_id}"
+    """The key of a want as it stands."""
+    return f"{row.pk}:{row.cut_on or ''}:{row.rooting_place_id}:{row.growing_place_id}:{row.by or ''}"
 
 
-def parse_key(key: str) -> tuple[int, date | None, int, int] | None:
-    """The want, day and places that a key names; ``None`` for anything else."""
-    parts = key.split(":")
+def parse_key(key: str) -> PlaceKey | None:
+    """What a key names; ``None`` for anything that is no key."""
+    parts = [*key.split(":"), ""]
     try:
-        day = date.fromisoformat(parts[1]) if parts[1] else None
-        return int(parts[0]), day, int(parts[2]), int(parts[3])
+        day, by = (date.fromisoformat(part) if part else None for part in (parts[1], parts[4]))
+        return PlaceKey(int(parts[0]), day, int(parts[2]), int(parts[3]), by)
     except (ValueError, IndexError):
         return None
 

@@ -139,7 +139,7 @@ def _accept(request: GardenRequest) -> HttpResponse:
         messages.info(request, "Nothing was ticked, so nothing was changed.")
         return redirect("season-fit", request.garden.pk)
     request.session[FIT_BEFORE] = [key_of(change.row) for change in changes]
-    count = actions.place_wants(changes)
+    count = actions.place_wants(changes, request.garden, request.today)
     said = f"{count} {'want has its' if count == 1 else 'wants have their'} new days and places."
     saved(request, "fit", said, undo=reverse("season-fit-undo", args=[request.garden.pk]))
     return redirect("season", request.garden.pk)
@@ -151,9 +151,9 @@ def _changes(request: GardenRequest, keys: list[str]) -> list[actions.PlaceChang
     places = {place.pk: place for place in request.garden.places.all()}
     found = [parsed for key in keys if (parsed := parse_key(key))]
     return [
-        actions.PlaceChange(rows[pk], day, (places[rooting], places[growing]))
-        for pk, day, rooting, growing in found
-        if pk in rows and rooting in places and growing in places
+        actions.PlaceChange(rows[key.want], key.day, (places[key.rooting], places[key.growing]), key.by)
+        for key in found
+        if key.want in rows and key.rooting in places and key.growing in places
     ]
 
 
@@ -161,7 +161,7 @@ def _changes(request: GardenRequest, keys: list[str]) -> list[actions.PlaceChang
 @in_garden("plan")
 def undo_fit(request: GardenRequest) -> HttpResponse:
     """Put the wants that were last fitted in back where they were."""
-    actions.place_wants(_changes(request, request.session.pop(FIT_BEFORE, [])))
+    actions.put_back(_changes(request, request.session.pop(FIT_BEFORE, [])))
     saved(request, "fit", "Undone: they stand as they did.")
     return redirect("season", request.garden.pk)
 
