@@ -98,6 +98,17 @@ def cuttings_needed(wanted: int, *, chance_ready: float, take: Take, confidence:
     return high
 
 
+def sure_number(count: int, *, chance_ready: float, take: Take, confidence: float) -> int:
+    """The greatest number of plants that ``count`` cuttings give with that confidence: ``cuttings_needed``
+    turned round."""
+    low, high = 0, count
+    while low < high:
+        middle = (low + high + 1) // 2
+        chance = float(chance_at_least(middle, count, chance_ready=chance_ready, take=take))
+        low, high = (middle, high) if chance >= confidence - TIE_SLACK else (low, middle - 1)
+    return low
+
+
 @dataclass(frozen=True, eq=False)
 class CountLadder:
     """For one want: the least count, and the chance of being ready that each count from there wants.

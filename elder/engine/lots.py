@@ -6,7 +6,7 @@ from dataclasses import replace
 from datetime import date
 
 from elder.engine.climate import Climate, add_days
-from elder.engine.counting import cuttings_needed
+from elder.engine.counting import sure_number
 from elder.engine.handbook import Method, Plant
 from elder.engine.plan import SeasonPlan, Want
 from elder.engine.refusal import Refusal
@@ -65,12 +65,8 @@ def as_many_as(
     if isinstance(one, Refusal):
         return one
     best = float(one.chance_ready[one.wood].max(initial=0.0))
-    low, high = 0, cuttings
-    while low < high:
-        middle = (low + high + 1) // 2
-        count = cuttings_needed(middle, chance_ready=best, take=one.take, confidence=want.confidence)
-        low, high = (middle, high) if count is not None and count <= cuttings else (low, middle - 1)
-    for wanted in range(low, 0, -1):  # the target can move with the number asked for
+    most = sure_number(cuttings, chance_ready=best, take=one.take, confidence=want.confidence)
+    for wanted in range(most, 0, -1):  # the target can move with the number asked for
         plan = plan_want(replace(want, wanted=wanted), plant, method, *places, today)
         if isinstance(plan, SeasonPlan) and plan.counts[plan.counts > 0].min() <= cuttings:
             return plan

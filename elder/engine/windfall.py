@@ -18,7 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from elder.engine.climate import Climate, add_days, doy0, doy0_range, midwinter
-from elder.engine.counting import Take, chance_at_least
+from elder.engine.counting import Take, sure_number
 from elder.engine.gate import PlantingWindow, planting_windows, struck_out_of_doors
 from elder.engine.handbook import Method, Plant
 from elder.engine.raising import daily_units, delayed, established_at, first_day_at, rooted_by
@@ -177,16 +177,6 @@ def cuttings_from(material: Material, method: Method) -> int:
     return each * material.pieces
 
 
-def sure_number(count: int, *, chance_ready: float, take: Take, confidence: float = SURE) -> int:
-    """The greatest number of plants that ``count`` cuttings give with that confidence."""
-    low, high = 0, count
-    while low < high:
-        middle = (low + high + 1) // 2
-        chance = float(chance_at_least(middle, count, chance_ready=chance_ready, take=take))
-        low, high = (middle, high) if chance >= confidence - 1e-12 else (low, middle - 1)
-    return low
-
-
 @dataclass(frozen=True, eq=False)
 class _Hand:
     """What stays the same while ways and places are tried."""
@@ -234,7 +224,7 @@ class _Hand:
             cuttings=count,
             take=take,
             worth=worth,
-            sure=sure_number(count, chance_ready=chance, take=take),
+            sure=sure_number(count, chance_ready=chance, take=take, confidence=SURE),
             likely=count * take.mean * chance,
             rooted=_day(self.today, int(first_day_at(rooted, 0.5))),
             ready=_day(self.today, half),

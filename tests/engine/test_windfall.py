@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from elder.engine.climate import Climate
-from elder.engine.counting import Take
+from elder.engine.counting import Take, cuttings_needed, sure_number
 from elder.engine.handbook import handbook
 from elder.engine.refusal import Refusal
 from elder.engine.warmth import Place
@@ -22,7 +22,6 @@ from elder.engine.windfall import (
     Worth,
     cuttings_from,
     next_hour,
-    sure_number,
     what_can_this_become,
 )
 
@@ -139,7 +138,10 @@ def test_the_sure_number_is_the_greatest_that_is_sure(count: int, chance: float)
     # scipy.stats.binom, the take known.
     take = Take(0.8, float("inf"))
     expected = max(n for n in range(count + 1) if stats.binom.sf(n - 1, count, 0.8 * chance) >= 0.9 - 1e-12)
-    assert sure_number(count, chance_ready=chance, take=take) == expected
+    assert sure_number(count, chance_ready=chance, take=take, confidence=0.9) == expected
+    # And the other way round: that number wants no more cuttings, one more does.
+    more = cuttings_needed(expected + 1, chance_ready=chance, take=take, confidence=0.9)
+    assert more is None or more > count
 
 
 def test_a_tender_plant_is_not_left_in_the_ground_through_winter(north: Climate) -> None:
