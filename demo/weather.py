@@ -16,9 +16,9 @@ from numpy.typing import NDArray
 
 from elder.engine.climate import Normals, daily_normals
 from elder.engine.records import DailyRecords, days_of_year, records_of
+from elder.engine.weather import wandering
 
 Floats = NDArray[np.float64]
-PERSISTENCE = 0.72  # of a day's departure that the next day keeps
 LOW_SD_C, HIGH_SD_C = 2.95, 2.7
 TOGETHER = 0.55  # correlation of a day's two departures
 LEAST_RANGE_C = 1.0
@@ -31,7 +31,7 @@ def invented_records(
     chance = np.random.default_rng(seed)
     ordinals = np.arange(first.toordinal(), last.toordinal() + 1, dtype=np.int64)
     low, high = (curve[days_of_year(ordinals)] for curve in daily_normals(Normals(tuple(t_min), tuple(t_max))))
-    shared, own = _wandering(chance, len(ordinals)), _wandering(chance, len(ordinals))
+    shared, own = wandering(chance, len(ordinals)), wandering(chance, len(ordinals))
     low = low + LOW_SD_C * shared
     high = high + HIGH_SD_C * (TOGETHER * shared + math.sqrt(1 - TOGETHER**2) * own)
     high = np.maximum(high, low + LEAST_RANGE_C)
@@ -41,17 +41,6 @@ def invented_records(
 
 def _tenths(values: Floats) -> Floats:
     return np.asarray(np.round(values, 1), dtype=np.float64)
-
-
-def _wandering(chance: np.random.Generator, days: int) -> Floats:
-    """A standard first-order autoregression; shape (days,)."""
-    steps = chance.standard_normal(days) * math.sqrt(1 - PERSISTENCE**2)
-    walk = np.empty(days)
-    here = chance.standard_normal()
-    for i, step in enumerate(steps):
-        here = PERSISTENCE * here + step
-        walk[i] = here
-    return walk
 
 
 def _centred(values: Floats, ordinals: NDArray[np.int64], means: Sequence[float]) -> Floats:

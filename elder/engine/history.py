@@ -7,8 +7,8 @@ in its place. Counts always add up: taken = waiting + rooted + potted + hardenin
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import date
 from typing import Final
 
@@ -23,13 +23,14 @@ MOVES: Final[dict[str, tuple[tuple[str, ...], str]]] = {
     "planted": (("hardening", "potted"), "planted"),
     "given": (("hardening", "potted", "rooted"), "given"),
 }
-COUNTLESS: Final = ("looked", "note", "harvested", "struck")
+COUNTLESS: Final = ("looked", "note", "harvested", "struck", "tended", "moved", "potted_up")
 ACCIDENTS: Final = ("accident",)  # says nothing of the take
 
 
 @dataclass(frozen=True)
 class Entry:
-    """One dated line of a history. ``key`` tells entries apart; ``strikes`` names one this puts right."""
+    """One dated line of a history. ``key`` tells entries apart; ``strikes`` names one this puts right;
+    ``deed`` says what was done where the kind is ``tended``; ``place`` where it was moved to."""
 
     key: str
     kind: str
@@ -38,6 +39,28 @@ class Entry:
     stage: str = ""
     why: str = ""
     strikes: str = ""
+    deed: str = ""
+    signs: tuple[str, ...] = ()
+    root_cm: float = 0.0
+    place: str = ""
+
+
+@dataclass(frozen=True)
+class Seen:
+    """The signs one look found, and the length of the longest roots, cm (0 for not measured)."""
+
+    on: date
+    signs: tuple[str, ...]
+    root_cm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Moved:
+    """From a day on, those of a stage (``waiting`` to root, or ``potted``) stand at another place."""
+
+    on: date
+    place: str
+    stage: str
 
 
 @dataclass(frozen=True)
@@ -63,10 +86,24 @@ class BatchState:
     first_harvest: date | None = None
     rooted_seen: tuple[Lot, ...] = ()
     lost_seen: tuple[Lot, ...] = ()
+    tended: Mapping[str, tuple[date, ...]] = field(default_factory=dict)
+    seen: tuple[Seen, ...] = ()
+    moves: tuple[Moved, ...] = ()
+    potted_up: tuple[date, ...] = ()
 
     def count(self, stage: str) -> int:
         """How many stand at a stage."""
         return sum(lot.count for lot in self.lots.get(stage, ()))
+
+    def last_tended(self, deed: str) -> date | None:
+        """The last day on which something was done to it."""
+        days = self.tended.get(deed, ())
+        return max(days) if days else None
+
+    def since(self, stage: str) -> date | None:
+        """The day on which the oldest lot of a stage came to it."""
+        lots = self.lots.get(stage, ())
+        return lots[0].since if lots else None
 
     @property
     def given(self) -> int:
@@ -78,6 +115,7 @@ class BatchState:
         """The last day on which something happened to it."""
         seen = [lot.since for lots in self.lots.values() for lot in lots]
         seen += [lot.since for lot in (*self.rooted_seen, *self.lost_seen, *self.given_seen)]
+        seen += [day for days in self.tended.values() for day in days] + [move.on for move in self.moves]
         return max(day for day in (*seen, self.taken_on, self.last_look, self.first_harvest) if day)
 
     @property
@@ -118,6 +156,9 @@ def replay(entries: Sequence[Entry], *, today: date) -> BatchState | Refusal:
         if isinstance(result, Refusal):
             return result
         state = result
+        if entry.signs or entry.root_cm:
+            seen = Seen(entry.on, entry.signs, entry.root_cm)
+            state = dataclasses.replace(state, seen=(*state.seen, seen))
     return state
 
 
@@ -141,11 +182,23 @@ def _apply(state: BatchState, entry: Entry, today: date) -> BatchState | Refusal
 
 
 def _countless(state: BatchState, entry: Entry) -> BatchState | Refusal:
-    if entry.kind == "harvested":
-        if not state.count("planted"):
-            return Refusal("nothing_planted", "on")
-        return dataclasses.replace(state, first_harvest=state.first_harvest or entry.on)
-    return dataclasses.replace(state, last_look=entry.on) if entry.kind == "looked" else state
+    match entry.kind:
+        case "harvested":
+            if not state.count("planted"):
+                return Refusal("nothing_planted", "on")
+            return dataclasses.replace(state, first_harvest=state.first_harvest or entry.on)
+        case "looked":
+            return dataclasses.replace(state, last_look=entry.on)
+        case "tended":
+            days = (*state.tended.get(entry.deed, ()), entry.on)
+            return dataclasses.replace(state, tended={**state.tended, entry.deed: days})
+        case "moved":
+            return dataclasses.replace(state, moves=(*state.moves, Moved(entry.on, entry.place, entry.stage)))
+        case "potted_up":
+            if not state.count("potted"):
+                return Refusal("nothing_potted", "on")
+            return dataclasses.replace(state, potted_up=(*state.potted_up, entry.on))
+    return state
 
 
 def _lose(state: BatchState, entry: Entry) -> BatchState | Refusal:

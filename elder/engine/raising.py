@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from elder.engine.climate import Climate, doy0_range
 from elder.engine.handbook import Method, Plant
 from elder.engine.rooting import DaysAt, Lognormal, units_to_stage
-from elder.engine.warmth import Place, units_per_day
+from elder.engine.warmth import Place, units_per_day, units_read
 
 Floats = NDArray[np.float64]
 
@@ -43,8 +43,27 @@ class Course:
 
 
 def daily_units(place: Place, climate: Climate, plant: Plant, start: date, days: int) -> Floats:
-    """Units gained at a place on each of ``days`` days from ``start``; shape (days,)."""
-    return units_per_day(place, climate, plant.cardinals)[doy0_range(start, days)]
+    """Units gained at a place on each of ``days`` days from ``start``; shape (days,). Where a sensor stood
+    there, what it read holds."""
+    units = units_per_day(place.modelled, climate, plant.cardinals)[doy0_range(start, days)]
+    if place.readings is None:
+        return units
+    ordinals, read = units_read(place.readings, plant.cardinals)
+    at = ordinals - start.toordinal()
+    inside = (at >= 0) & (at < days)
+    units[at[inside]] = read[inside]
+    return units
+
+
+def units_along(
+    place: Place, moves: tuple[tuple[date, Place], ...], climate: Climate, plant: Plant, start: date, days: int
+) -> Floats:
+    """``daily_units`` of what stood at ``place`` first and was moved to others, each from its day on."""
+    units = daily_units(place, climate, plant, start, days)
+    for day, there in moves:
+        at = min(max((day - start).days, 0), days)
+        units[at:] = daily_units(there, climate, plant, start, days)[at:]
+    return units
 
 
 def rooted_by(units: Floats, rooting: Lognormal, *, cut_days: int, dry_days: int) -> Floats:

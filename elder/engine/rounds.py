@@ -13,11 +13,18 @@ from elder.engine.underway import Standing
 
 @dataclass(frozen=True)
 class Task:
-    """One thing to do for a batch: its verb, the day it falls due, and to how many."""
+    """One thing to do for a batch: its verb, the day it falls due, to how many, and from which day it may be done
+    (nothing: from the day it is due)."""
 
     verb: str
     due: date
     count: int
+    may_from: date | None = None
+
+    @property
+    def opens(self) -> date:
+        """The first day on which it may be done."""
+        return min(self.may_from or self.due, self.due)
 
 
 def due(

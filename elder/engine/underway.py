@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,7 +25,7 @@ from elder.engine.counting import (
 )
 from elder.engine.handbook import Method, Plant
 from elder.engine.history import BatchState
-from elder.engine.raising import daily_units, delayed, first_day_at
+from elder.engine.raising import delayed, first_day_at, units_along
 from elder.engine.rooting import GIVE_UP_BELOW, Lognormal, fail_time, hope, units_to_stage
 from elder.engine.warmth import Place
 
@@ -35,23 +36,36 @@ AHEAD_DAYS = 400
 class Standing:
     """The forecast of one batch from ``today``. Arrays run over days from ``start`` (the cut day).
 
-    ``rooting``: expected number to root on each day, after today; ``pmf[d, j]``: chance that exactly j
-    are ready by that day (planted and given away ones count). ``hope`` is that of one still waiting.
+    ``rooted_by``: chance of roots by each day of one that takes; ``units``: those gained by each day;
+    ``hope`` is that of one still waiting, ``hopes`` the same on each day from the last look, should nothing
+    more be seen. What a page of many batches does not ask for, ``pmf``, is reckoned when it is asked for.
     """
 
     start: date
     today: date
+    units: Floats
     rooted_by: Floats
-    rooting: Floats
-    pmf: Floats
     hope: float
+    hopes: Floats
+    hopes_from: date
     give_up_on: date | None
     next_look: date | None
     established_on: date | None
+    _course: _Course
 
     def index(self, day: date) -> int:
         """Where a day stands, held to the days reckoned."""
-        return int(np.clip((day - self.start).days, 0, len(self.rooting) - 1))
+        return int(np.clip((day - self.start).days, 0, len(self.units) - 1))
+
+    @cached_property
+    def rooting(self) -> Floats:
+        """Expected number to root on each day, after today."""
+        return self._course.to_root * self.hope * self._course.state.count("waiting")
+
+    @cached_property
+    def pmf(self) -> Floats:
+        """``pmf[d, j]``: chance that exactly j are ready by that day (planted and given away ones count)."""
+        return self._course.ready_counts()
 
     def ready_on(self, day: date) -> Floats:
         """The distribution of the number ready by a day; shape (taken + 1,)."""
@@ -61,6 +75,13 @@ class Standing:
     def expected(self) -> Floats:
         """Expected number ready by each day."""
         return np.asarray(self.pmf @ np.arange(self.pmf.shape[1]))
+
+    def root_day(self, share: float) -> date | None:
+        """The day by which that share of those still waiting that will root have rooted."""
+        return _day_at(np.cumsum(self._course.to_root), share, self.start)
+
+
+Moves = tuple[tuple[date, Place], ...]
 
 
 def forecast(
@@ -74,39 +95,61 @@ def forecast(
     today: date,
     take: Take | None = None,
     harden: bool = True,
+    rooting_moves: Moves = (),
+    growing_moves: Moves = (),
 ) -> Standing:
-    """What can come of a batch from ``today`` on."""
+    """What can come of a batch from ``today`` on. The moves say to which places it was carried, and when."""
     start, age = state.taken_on, (today - state.taken_on).days
     days = age + AHEAD_DAYS
     rooting = units_to_stage(method.rooting, plant.cardinals)
-    gained = daily_units(rooting_place, climate, plant, start, days)
+    gained = units_along(rooting_place, rooting_moves, climate, plant, start, days)
     gained[: method.dry_days] = 0.0
     units = np.cumsum(gained)
     rooted_by = rooting.cdf(units)
-    warm = np.cumsum(daily_units(growing_place, climate, plant, start, days))
+    warm = np.cumsum(units_along(growing_place, growing_moves, climate, plant, start, days))
     potting = _Potting(warm, units_to_stage(method.establish, plant.cardinals), method.harden_days if harden else 0)
     # Nobody has looked since the last look, so what is waiting is known to have been unrooted only then.
     seen = (state.last_look - start).days if state.last_look else 0
     seen_units = float(units[seen]) if state.last_look else 0.0
     shares, weights = _belief(state, take or method.take, seen_units, rooting)
-    to_root = _still_to_root(rooted_by, seen if state.last_look else -1)
     hopes = hope(seen_units, take=shares, rooting=rooting)
-    mean_hope = float(weights @ hopes)
-    waiting = state.count("waiting")
-    pmf = _mixture(waiting, hopes, weights, potting.ready_of(to_root, age) if waiting else np.zeros(days))
-    for count, chances in _settled(state, potting, age):
-        pmf = _add(pmf, count_pmf(count, chances))
+    to_root = _still_to_root(rooted_by, seen if state.last_look else -1)
+    later = _hopes_later(state, take or method.take, units[seen:], rooting)
+    below = np.flatnonzero(later < GIVE_UP_BELOW)
     return Standing(
         start=start,
         today=today,
+        units=units,
         rooted_by=rooted_by,
-        rooting=to_root * mean_hope * waiting,
-        pmf=pmf,
-        hope=mean_hope,
-        give_up_on=_give_up(state, take or method.take, units, seen, rooting) if waiting else None,
+        hope=float(weights @ hopes),
+        hopes=later,
+        hopes_from=add_days(start, seen),
+        give_up_on=add_days(start, seen + int(below[0])) if len(below) else None,
         next_look=_next_look(rooted_by, state, start),
         established_on=potting.established_on(state),
+        _course=_Course(state, potting, to_root, hopes, weights, age),
     )
+
+
+@dataclass(frozen=True, eq=False)
+class _Course:
+    """What the number ready by each day is reckoned from."""
+
+    state: BatchState
+    potting: _Potting
+    to_root: Floats
+    hopes: Floats
+    weights: Floats
+    age: int
+
+    def ready_counts(self) -> Floats:
+        """The chance of each number ready by each day; shape (days, taken + 1)."""
+        waiting = self.state.count("waiting")
+        ready = self.potting.ready_of(self.to_root, self.age) if waiting else np.zeros(len(self.to_root))
+        pmf = _mixture(waiting, self.hopes, self.weights, ready)
+        for count, chances in _settled(self.state, self.potting, self.age):
+            pmf = _add(pmf, count_pmf(count, chances))
+        return pmf
 
 
 @dataclass(frozen=True, eq=False)
@@ -192,13 +235,12 @@ def _add(one: Floats, other: Floats) -> Floats:
     return total
 
 
-def _give_up(state: BatchState, take: Take, units: Floats, seen: int, rooting: Lognormal) -> date | None:
-    """The first day from the last look on which hope, should nothing more be seen, is below one in ten."""
-    later = units[seen:]
-    shares, weights = _belief(state, take, later, rooting)
-    hopes = (weights * hope(later[:, None], take=shares, rooting=rooting)).sum(axis=1)
-    below = np.flatnonzero(hopes < GIVE_UP_BELOW)
-    return add_days(state.taken_on, seen + int(below[0])) if len(below) else None
+def _hopes_later(state: BatchState, take: Take, units: Floats, rooting: Lognormal) -> Floats:
+    """Hope of one still waiting at each of ``units``, should nothing more be seen; nothing where none waits."""
+    if not state.count("waiting"):
+        return np.zeros(0)
+    shares, weights = _belief(state, take, units, rooting)
+    return np.asarray((weights * hope(units[:, None], take=shares, rooting=rooting)).sum(axis=1))
 
 
 def _day_at(chances: Floats, level: float, start: date) -> date | None:

@@ -7,7 +7,7 @@ noon gains more than the ground beside it on the same mean. Every day is therefo
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal, TypeVar
 
@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from elder.engine.climate import YEAR_DAYS, Climate, daily_normals
+from elder.engine.readings import Readings, filled
 
 Floats = NDArray[np.float64]
 FloatOrArray = TypeVar("FloatOrArray", float, Floats)
@@ -69,7 +70,8 @@ class Place:
 
     ``room``: ``day_c`` from 07:00 to 22:00, ``night_c`` else. ``air``: a pot outdoors, the full swing.
     ``ground``: at ``depth_m``. A cover or glasshouse adds ``lift_day_c`` to the daily maximum and
-    ``lift_night_c`` to the minimum; a heat mat never lets it below ``floor_c``.
+    ``lift_night_c`` to the minimum; a heat mat never lets it below ``floor_c``. ``readings`` are those of
+    a sensor that stands there: on the days it covers they hold, not the model.
     """
 
     standing: Literal["room", "air", "ground"]
@@ -79,6 +81,12 @@ class Place:
     lift_day_c: float = 0.0
     lift_night_c: float = 0.0
     floor_c: float | None = None
+    readings: Readings | None = None
+
+    @property
+    def modelled(self) -> Place:
+        """The same place without its readings."""
+        return replace(self, readings=None) if self.readings else self
 
 
 def sine_day(low: Floats, high: Floats) -> Floats:
@@ -128,3 +136,12 @@ def units_per_day(place: Place, climate: Climate, cardinals: Cardinals) -> Float
     units: Floats = response(hourly_temperatures(place, climate), cardinals).mean(axis=1)
     units.setflags(write=False)
     return units
+
+
+@lru_cache(maxsize=256)
+def units_read(readings: Readings, cardinals: Cardinals) -> tuple[NDArray[np.int64], Floats]:
+    """Days that were read for long enough, as ordinals, and the units gained on each; shapes (days,)."""
+    whole = readings.whole
+    hours = np.array([filled(day) for day in readings.celsius[whole]]).reshape(-1, 24)
+    units: Floats = response(hours, cardinals).mean(axis=1)
+    return readings.ordinals[whole], units
