@@ -69,15 +69,20 @@ class SimulatedWeather:
 
     seed: int = 0
 
+    def came(self, climate: Climate, day: date) -> tuple[float, float]:
+        """A day's lowest and highest as they really come, °C."""
+        low, high = _year(self.seed, climate.normals, day.year)[:, day.timetuple().tm_yday - 1]
+        return float(low), float(high)
+
     def ahead(self, climate: Climate, *, today: date, days: int = AHEAD_DAYS) -> tuple[DayAhead, ...]:
         """Days from today, soonest first."""
         wrong = np.random.default_rng((self.seed, today.toordinal())).standard_normal((days, 2))
         found = []
         for i in range(days):
             day = today + timedelta(days=i)
-            low, high = _year(self.seed, climate.normals, day.year)[:, day.timetuple().tm_yday - 1]
+            low, high = self.came(climate, day)
             miss = ERROR_C * math.sqrt(i)
-            high, low = float(high + miss * wrong[i, 0]), float(low + miss * wrong[i, 1])
+            high, low = high + miss * float(wrong[i, 0]), low + miss * float(wrong[i, 1])
             found.append(DayAhead(day, round(max(high, low + 0.5), 1), round(low, 1)))
         return tuple(found)
 

@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "elder.web.stock",
     "elder.web.season",
     "elder.web.batches",
+    "elder.web.rounds",
     "elder.web.cut",
     "elder.web.plants",
 ]

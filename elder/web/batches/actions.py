@@ -104,14 +104,23 @@ def _plan_seen_from(row: Want, garden: Garden, taken_on: date, today: date) -> S
 
 
 @transaction.atomic
-def add_entries(batch: Batch, new: Sequence[Entry], *, today: date, person: Person) -> BatchState | Refusal:
-    """Add entries to a history if they all add up; otherwise add none and say why."""
+def add_entries(
+    batch: Batch, new: Sequence[Entry], *, today: date, person: Person, seen: int | None = None
+) -> BatchState | Refusal:
+    """Add entries to a history if they all add up; otherwise add none and say why.
+
+    ``seen`` is the last entry the person knew of: what somebody else has counted since then, and this would count
+    again, is refused, so that neither look is lost in the other.
+    """
     # Locked until written, so that two people's looks cannot both count the same cutting.
     Batch.objects.select_for_update().get(pk=batch.pk)
     old = list(Entry.objects.filter(batch=batch))  # read again: what the page was drawn from may be stale
     keys = {entry.key for entry in old}
     if any(entry.key in keys for entry in new):  # the same form, sent twice
         return replay(entries_of(old), today=today)
+    since = _counted_since(old, seen, person) if any(entry.kind in COUNTED for entry in new) else []
+    if since:
+        return Refusal("changed_since", "", {"entries": since})
     for entry in new:
         entry.batch, entry.by = batch, person
     struck = {entry.pk: entry for entry in old}
@@ -124,7 +133,24 @@ def add_entries(batch: Batch, new: Sequence[Entry], *, today: date, person: Pers
     if isinstance(state, BatchState):
         for entry in new:
             entry.save()
+        batch.over_on = state.last_entry_on if state.over else None
+        Batch.objects.filter(pk=batch.pk).update(over_on=batch.over_on)
     return state
+
+
+COUNTED = frozenset({Entry.Kind.ROOTED, Entry.Kind.LOST, Entry.Kind.POTTED, Entry.Kind.HARDENING, Entry.Kind.PLANTED})
+
+
+def _counted_since(old: Sequence[Entry], seen: int | None, person: Person) -> list[Entry]:
+    """What others have counted since the person's page was drawn, and not struck again."""
+    if seen is None:
+        return []
+    struck = {entry.strikes_id for entry in old}
+    return [
+        entry
+        for entry in old
+        if entry.pk > seen and entry.by_id != person.pk and entry.kind in COUNTED and entry.pk not in struck
+    ]
 
 
 def _may_strike(target: Entry, entry: Entry, old: Sequence[Entry]) -> Refusal | None:

@@ -21,6 +21,10 @@ def entries_of(rows: Iterable[Entry]) -> list[EngineEntry]:
             stage=row.stage,
             why=row.why,
             strikes=keys.get(row.strikes_id, "") if row.strikes_id else "",
+            deed=row.deed,
+            signs=tuple(row.signs),
+            root_cm=row.root_cm,
+            place=str(row.place_id or ""),
         )
         for row in rows
     ]

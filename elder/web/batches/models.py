@@ -28,6 +28,9 @@ class Batch(models.Model):
     rooting_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
     growing_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
     plan = models.JSONField(default=dict)
+    # The day after which nothing was left to be done, as its history says; kept here so that the daily round
+    # need not read the histories of batches long over.
+    over_on = models.DateField(null=True, blank=True, db_index=True)
     made_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -62,6 +65,9 @@ class Entry(models.Model):
         PLANTED = "planted", "planted out"
         GIVEN = "given", "given away"
         HARVESTED = "harvested", "first harvest"
+        TENDED = "tended", "tended"
+        MOVED = "moved", "moved to another place"
+        POTTED_UP = "potted_up", "potted up a size"
         STRUCK = "struck", "struck out"
 
     class Why(models.TextChoices):
@@ -81,6 +87,11 @@ class Entry(models.Model):
     stage = models.CharField(max_length=12, blank=True)
     why = models.CharField(max_length=12, choices=Why, blank=True)
     note = models.TextField(max_length=2000, blank=True)
+    # What was done (a care of the engine), what was seen (its signs), how long the longest root, and where to.
+    deed = models.CharField(max_length=12, blank=True)
+    signs = models.JSONField(default=list, blank=True)
+    root_cm = models.FloatField(default=0)
+    place = models.ForeignKey(Place, null=True, blank=True, on_delete=models.RESTRICT, related_name="+")
     strikes = models.OneToOneField("self", null=True, blank=True, on_delete=models.RESTRICT, related_name="struck_by")
     by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
@@ -99,3 +110,16 @@ class Entry(models.Model):
         if self.pk is not None:
             raise TypeError("a history is only added to")
         super().save(*args, **kwargs)
+
+
+class Photo(models.Model):
+    """A photo taken at a look: a JPEG, made smaller and without anything the camera wrote into it."""
+
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="photos")
+    entry = models.OneToOneField(Entry, on_delete=models.CASCADE, related_name="photo")
+    data = models.BinaryField()
+    width_px = models.PositiveSmallIntegerField()
+    height_px = models.PositiveSmallIntegerField()
+
+    def __str__(self) -> str:
+        return f"{self.width_px}×{self.height_px}"

@@ -19,6 +19,7 @@ from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.forms import BenchForm, CorrectForm, HarvestForm, LookForm, MoveForm, NoteForm, TakeForm
 from elder.web.batches.models import Batch, Entry
+from elder.web.batches.reckoning import BatchReckoning, reckon_batch
 from elder.web.batches.wording import (
     STAGE_WORDS,
     counts_words,
@@ -31,7 +32,7 @@ from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.convert import climate_of
 from elder.web.season.models import Want
 from elder.web.season.pictures import batch_axis, batch_scene, want_axis, want_scene
-from elder.web.season.reckoning import BatchReckoning, Reckoning, reckon, reckon_batch
+from elder.web.season.reckoning import Reckoning, reckon
 from elder.web.season.refusals import refusal_words
 from elder.web.season.wording import headline, plant_words
 from elder.web.stock.models import StockPlant

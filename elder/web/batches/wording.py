@@ -8,7 +8,7 @@ from typing import Any
 
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Entry
-from elder.web.season.reckoning import BatchReckoning
+from elder.web.batches.reckoning import BatchReckoning
 from elder.web.ui.words import about, day_words, days_away, listed, odds, plural
 
 STAGE_WORDS = {

@@ -53,8 +53,8 @@ class _Columns:
 
 
 def read_table(lines: Sequence[str], options: ReadOptions) -> Found | Refusal:
-    delimiter = _delimiter(lines)
-    rows = _rows(lines, delimiter)
+    delimiter = delimiter_of(lines)
+    rows = rows_of(lines, delimiter)
     columns, begin = _heading(rows)
     if columns is None:
         columns = _columns_by_content(rows)
@@ -62,7 +62,7 @@ def read_table(lines: Sequence[str], options: ReadOptions) -> Found | Refusal:
     if columns is None:
         return Refusal("not_understood", "file", {"first": next((" ".join(row)[:80] for _, row in rows), "")})
     body = [(number, row) for number, row in rows[begin + 1 :] if any(cell.strip() for cell in row)]
-    found = Found(unit=_unit_by_name(columns), understood=[("Form", f"a table, {_DELIMITER_WORDS[delimiter]}")])
+    found = Found(unit=_unit_by_name(columns), understood=[("Form", f"a table, {DELIMITER_WORDS[delimiter]}")])
     found.understood.append(("Columns", " · ".join(columns.names)))
     if begin >= 0 and (column := _station_column(rows[begin][1])) is not None:
         stations = Stations()
@@ -76,7 +76,8 @@ def _station_column(names: Sequence[str]) -> int | None:
     return next((i for i, name in enumerate(names) if name.strip().strip('"').lower() in STATION_NAMES), None)
 
 
-def _rows(lines: Sequence[str], delimiter: str) -> list[tuple[int, list[str]]]:
+def rows_of(lines: Sequence[str], delimiter: str) -> list[tuple[int, list[str]]]:
+    """Lines that say something, split, each with its number from 1."""
     numbered = [(i, line) for i, line in enumerate(lines, start=1) if line.strip() and not line.startswith("#")]
     if delimiter == " ":
         return [(i, line.split()) for i, line in numbered]
@@ -84,10 +85,10 @@ def _rows(lines: Sequence[str], delimiter: str) -> list[tuple[int, list[str]]]:
     return [(i, row) for (i, _), row in zip(numbered, parsed, strict=False)]
 
 
-_DELIMITER_WORDS: Final = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars", " ": "spaces"}
+DELIMITER_WORDS: Final = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars", " ": "spaces"}
 
 
-def _delimiter(lines: Sequence[str]) -> str:
+def delimiter_of(lines: Sequence[str]) -> str:
     """The sign that splits most lines alike."""
     sample = [line for line in lines[: 4 * PREAMBLE] if line.strip() and not line.startswith("#")][-PREAMBLE:]
     for sign in (";", "\t", ",", "|"):
@@ -131,7 +132,7 @@ def _columns_by_content(rows: list[tuple[int, list[str]]]) -> _Columns | None:
     """No heading: the first column that reads as dates, and the two columns of numbers after it."""
     sample = [row for _, row in rows[:60]]
     width = min((len(row) for row in sample), default=0)
-    numbers = [[_number(row[i], decimal_comma=False) for row in sample] for i in range(width)]
+    numbers = [[number_of(row[i], decimal_comma=False) for row in sample] for i in range(width)]
     dates = [i for i in range(width) if read_dates([row[i] for row in sample]).share > 0.9]
     if not dates:
         return None
@@ -165,7 +166,7 @@ def _table_body(
         if ordinal is None:
             found.refused.append(Refused(number, "no date that can be read"))
             continue
-        low, high = (_number(row[i], decimal_comma=decimal_comma) for i in (columns.low, columns.high))
+        low, high = (number_of(row[i], decimal_comma=decimal_comma) for i in (columns.low, columns.high))
         if np.isnan(low) and np.isnan(high):
             found.refused.append(Refused(number, "no temperatures"))
             continue
@@ -176,7 +177,8 @@ def _table_body(
     return found
 
 
-def _number(cell: str, *, decimal_comma: bool) -> float:
+def number_of(cell: str, *, decimal_comma: bool) -> float:
+    """A cell as a number; NaN for one that is missing or none."""
     text = cell.strip().strip('"').rstrip("°CFcf ").replace("−", "-")
     if text.lower() in MISSING:
         return float("nan")

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import zlib
+from dataclasses import replace
 from functools import lru_cache
 
 from elder.engine.climate import Climate, Normals, midsummer
 from elder.engine.frost import Frost, FrostDates, by_hand
+from elder.engine.readings import Readings
 from elder.engine.records import DailyRecords, frost_of
 from elder.engine.warmth import Place as EnginePlace
 from elder.web.formats.daily import from_bytes
-from elder.web.garden.models import Garden, Place, Records
+from elder.web.formats.logger import readings_from_bytes
+from elder.web.garden.models import Garden, Place, PlaceReadings, Records
 
 
 def climate_of(garden: Garden) -> Climate:
@@ -65,3 +68,22 @@ def place_of(place: Place) -> EnginePlace:
         lift_night_c=place.lift_night_c,
         floor_c=place.floor_c,
     )
+
+
+def stood_at(place: Place) -> EnginePlace:
+    """The place as cuttings that stood there knew it: with what a sensor read, where there is one."""
+    plain = place_of(place)
+    if not place.readings_digest:
+        return plain
+    return replace(plain, readings=_readings_kept(place.pk, place.readings_digest))
+
+
+@lru_cache(maxsize=64)
+def _readings_kept(place_id: int, digest: str) -> Readings:
+    """A place's readings, read once for each time they change; ``digest`` says which."""
+    return readings_from(PlaceReadings.objects.get(place_id=place_id))
+
+
+def readings_from(row: PlaceReadings) -> Readings:
+    """The readings a row holds."""
+    return readings_from_bytes(zlib.decompress(row.data), row.days)

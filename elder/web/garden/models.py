@@ -82,6 +82,8 @@ class Garden(models.Model):
     # Which daily records stand behind the climate: their digest, empty for none. Kept here so that a page
     # knows without a query whether the records it has in memory are still the garden's.
     records_digest = models.CharField(max_length=64, blank=True, default="")
+    # The weekdays on which jars are changed, Monday 0; none for every two or three days.
+    water_days = models.JSONField(default=list, blank=True)
 
     class Meta:
         ordering: ClassVar = ["pk"]
@@ -139,6 +141,10 @@ class Place(models.Model):
         AIR = "air", "in pots, outdoors or under cover"
         GROUND = "ground", "in the ground"
 
+    class Sensor(models.TextChoices):
+        NONE = "", "none"
+        SIMULATED = "simulated", "a simulated one"
+
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="places")
     name = models.CharField(max_length=60)
     standing = models.CharField(max_length=8, choices=Standing, default=Standing.ROOM)
@@ -150,10 +156,37 @@ class Place(models.Model):
     depth_m = models.FloatField(default=0.10)
     # How many cuttings it holds, by kind of container; a kind left out holds any number.
     room = models.JSONField(default=dict, blank=True)
+    # Where it comes in the round, from 1; places not yet put in order come last.
+    walk = models.PositiveSmallIntegerField(default=1000)
+    sensor = models.CharField(max_length=12, choices=Sensor, blank=True, default=Sensor.NONE)
+    readings_digest = models.CharField(max_length=64, blank=True, default="")
 
     class Meta:
-        ordering: ClassVar = ["pk"]
+        ordering: ClassVar = ["walk", "pk"]
         constraints: ClassVar = [models.UniqueConstraint(fields=["garden", "name"], name="place_names_differ")]
 
     def __str__(self) -> str:
         return self.name
+
+
+class PlaceReadings(models.Model):
+    """What a sensor or a logger read at a place, by day and hour, in one piece, since it is only ever read whole.
+
+    ``data``: zlib over three little-endian arrays (int32 ordinals; int16 tenths of °C and int16 tenths of a percent
+    of humidity, 24 a day, −32768 for none).
+    """
+
+    place = models.OneToOneField(Place, on_delete=models.CASCADE, related_name="logged")
+    data = models.BinaryField()
+    days = models.PositiveIntegerField()
+    first_day = models.DateField()
+    last_day = models.DateField()
+    source = models.CharField(max_length=120)
+    added_by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
+    added_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        verbose_name_plural = "place readings"
+
+    def __str__(self) -> str:
+        return f"{self.days} days from {self.first_day}"

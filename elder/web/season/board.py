@@ -17,11 +17,12 @@ from elder.drawing.room import room_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, ROW, SMALL, Sizes
 from elder.engine.room import Overflow, Spot, Stay, overflows
+from elder.web.batches.reckoning import loose_stays
 from elder.web.garden.convert import climate_of
 from elder.web.garden.forms import CONTAINERS
 from elder.web.garden.models import Garden, Place
 from elder.web.season.pictures import Zoom, season_axis, want_scene
-from elder.web.season.reckoning import Reckoning, loose_stays
+from elder.web.season.reckoning import Reckoning
 from elder.web.season.wording import Headline, row_words, want_words
 from elder.web.ui.words import day_words, listed, span_words
 

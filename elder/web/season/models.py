@@ -54,6 +54,9 @@ class Want(models.Model):
     made_by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
     closed_on = models.DateField(null=True, blank=True)
+    # Where a want ran short and its people settled for less: so many, or by then.
+    settled_count = models.PositiveSmallIntegerField(null=True, blank=True)
+    settled_by = models.DateField(null=True, blank=True)
 
     class Meta:
         ordering: ClassVar = ["pk"]
@@ -63,5 +66,5 @@ class Want(models.Model):
 
     @property
     def total(self) -> int:
-        """How many are to be grown: those wanted and the spares."""
-        return self.wanted + self.spares
+        """How many are to be grown: those wanted and the spares, or what was settled for."""
+        return self.settled_count or self.wanted + self.spares

@@ -14,7 +14,8 @@ from elder.engine.history import BatchState
 from elder.engine.outlook import Outlook, batch_outlook, plan_outlook
 from elder.engine.refusal import Refusal
 from elder.engine.underway import Standing
-from elder.web.season.reckoning import BatchReckoning, Reckoning
+from elder.web.batches.reckoning import BatchReckoning
+from elder.web.season.reckoning import Reckoning
 from elder.web.season.wording import curve_words, headline
 
 # A plan and a standing are kept and told apart by identity, so their outlooks can be too; then a row with the

@@ -4,28 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from datetime import date, timedelta
+from datetime import date
 from functools import cached_property, lru_cache
 from typing import Any
 
 from elder.engine.climate import Climate
 from elder.engine.gate import PlantingWindow, planting_windows
 from elder.engine.handbook import Method, Plant, handbook
-from elder.engine.history import BatchState, replay
-from elder.engine.history import Entry as EngineEntry
 from elder.engine.lots import as_many_as
 from elder.engine.plan import CutOption, SeasonPlan
 from elder.engine.plan import Want as EngineWant
 from elder.engine.raising import course_of
 from elder.engine.refusal import Refusal
-from elder.engine.room import GROWN_IN, Stay, stays_of
-from elder.engine.rounds import Task, due
+from elder.engine.room import Stay, stays_of
 from elder.engine.season import CUT_DAYS, TAIL_DAYS, cuttable_days, plan_want
 from elder.engine.seed import SeedRival, seed_rival
-from elder.engine.underway import Standing, TopUp, chance_of, forecast, left_after, top_up
+from elder.engine.underway import Standing, TopUp, chance_of, left_after, top_up
 from elder.engine.warmth import Place as EnginePlace
-from elder.web.batches.convert import entries_of
-from elder.web.batches.models import Batch, Entry
+from elder.web.batches.models import Batch
+from elder.web.batches.reckoning import BatchReckoning, reckon_batch
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden
 from elder.web.season.convert import AS_IT_IS, WhatIf, want_of
@@ -38,54 +35,6 @@ _windows = lru_cache(maxsize=256)(planting_windows)
 
 SEEN_DAYS = 3 * 366  # how far ahead windows are looked for: the longest zoom
 TIGHT = 0.15  # this far below what was asked for a want is tight; further, short (assumed)
-
-
-@dataclass(frozen=True, eq=False)
-class BatchReckoning:
-    """A batch, where it stands, and what can come of it."""
-
-    row: Batch
-    entries: list[Entry]
-    state: BatchState
-    standing: Standing
-    plant: Plant
-    method: Method
-    today: date
-    target: date
-    window: tuple[date, date] | None
-    as_soon_as_safe: bool = False
-    is_hardened: bool = True
-
-    @property
-    def plant_out(self) -> date:
-        """When they may go out: at the gate where the want is for as soon as it is safe, else on its day."""
-        return self.window[0] if self.window and self.as_soon_as_safe else self.target
-
-    @cached_property
-    def tasks(self) -> list[Task]:
-        """What is due, soonest first."""
-        early, late = self.plant.harvest_early_days, self.plant.harvest_late_days
-        return due(
-            self.state,
-            self.standing,
-            self.method,
-            plant_out=self.plant_out,
-            set_out=self.window is not None,
-            harden=self.is_hardened,
-            harvest_days=round((early * late) ** 0.5),
-        )
-
-    @property
-    def stays(self) -> tuple[Stay, ...]:
-        """Where it stands from today: those not yet rooted in their containers, the others in pots."""
-        if self.state.over:
-            return ()
-        return batch_stays(self)
-
-    @property
-    def age(self) -> int:
-        """Days since the cut."""
-        return (self.today - self.state.taken_on).days
 
 
 @dataclass(frozen=True, eq=False)
@@ -303,84 +252,6 @@ def served_before(batch: Batch, row: Want) -> int:
 def batches_of(row: Want) -> list[Batch]:
     """The batches that serve a want: its own, and those of others that serve it too."""
     return [*row.batches.all(), *row.also_from.all()]
-
-
-def batch_stays(batch: BatchReckoning) -> tuple[Stay, ...]:
-    """A living batch's stays from today on."""
-    state, today, row = batch.state, batch.today, batch.row
-    out = max(batch.target, today)
-    waiting = state.count("waiting") + state.count("rooted")
-    stays = []
-    if waiting:
-        give_up = batch.standing.give_up_on or out
-        last = out if batch.method.direct else max(min(give_up, out), today)
-        stays.append(Stay(row.rooting_place_id, batch.method.container, today, last, waiting))
-    potted = state.count("potted") + state.count("hardening")
-    if potted and not batch.method.direct:
-        stays.append(Stay(row.growing_place_id, GROWN_IN, today, out, potted))
-    return tuple(stays)
-
-
-def reckon_batch(batch: Batch, garden: Garden, today: date, *, want: Want | None) -> BatchReckoning:
-    """Reckon one batch from its history. A history that does not add up is a bug: entries are checked first."""
-    entries = list(batch.entries.all())
-    method = handbook()[batch.plant].method(batch.method)
-    plant = handbook()[batch.plant].grown_by(method)
-    kept = batch.plan.get("window")
-    winter = want is not None and want.purpose == Want.Purpose.WINTER
-    places = place_of(batch.rooting_place), place_of(batch.growing_place)
-    state, standing = _standing(
-        tuple(entries_of(entries)), plant, method, climate_of(garden), *places, today=today, harden=not winter
-    )
-    return BatchReckoning(
-        row=batch,
-        entries=entries,
-        state=state,
-        standing=standing,
-        plant=plant,
-        method=method,
-        today=today,
-        target=date.fromisoformat(batch.plan["target"]),
-        window=(date.fromisoformat(kept[0]), date.fromisoformat(kept[1])) if kept else None,
-        as_soon_as_safe=want is not None and want.by is None,
-        is_hardened=not winter,
-    )
-
-
-@lru_cache(maxsize=512)
-def _standing(
-    entries: tuple[EngineEntry, ...],
-    plant: Plant,
-    method: Method,
-    climate: Climate,
-    rooting: EnginePlace,
-    growing: EnginePlace,
-    *,
-    today: date,
-    harden: bool,
-) -> tuple[BatchState, Standing]:
-    """A history's state and its forecast."""
-    state = replay(entries, today=today)
-    if isinstance(state, Refusal):
-        raise ValueError(f"a history that was checked does not add up: {state}")
-    return state, forecast(state, plant, method, climate, rooting, growing, today=today, harden=harden)
-
-
-LOOSE_DAYS = 400  # how long ago a batch that no open want speaks for may have been cut and still be looked at
-
-
-def loose_stays(garden: Garden, today: date) -> dict[Any, tuple[Stay, ...]]:
-    """Where living batches stand that no open want speaks for, by the batch: they take room all the same."""
-    since = today - timedelta(days=LOOSE_DAYS)
-    rows = (
-        Batch.objects.filter(garden=garden, entries__kind=Entry.Kind.TAKEN, entries__on__gte=since)
-        .exclude(want__in=Want.objects.filter(garden=garden, closed_on=None))
-        .select_related("want", "rooting_place", "growing_place")
-        .prefetch_related("entries")
-        .distinct()
-    )
-    found = {row: reckon_batch(row, garden, today, want=row.want) for row in rows}
-    return {("batch", row.pk): item.stays for row, item in found.items() if item.stays}
 
 
 BATCH_PARTS = ("entries", "rooting_place", "growing_place", "want", "also_for")

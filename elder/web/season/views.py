@@ -15,6 +15,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from elder.engine.handbook import clonable, handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
+from elder.web.batches.reckoning import reckon_batch
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.season import actions
 from elder.web.season.answers import Answer, answer_to, sheet_answer
@@ -23,7 +24,7 @@ from elder.web.season.convert import WhatIf
 from elder.web.season.fitting import is_near, key_of, parse_key, propose
 from elder.web.season.forms import SURE, WantForm
 from elder.web.season.models import Want
-from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon, reckon_all, reckon_batch
+from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon, reckon_all
 from elder.web.season.refusals import refusal_words
 from elder.web.season.starters import starters
 from elder.web.season.today import todays_list

@@ -13,8 +13,9 @@ from elder.web.season.refusals import refusal_words
 from elder.web.ui.words import about, day_words, month_words, odds, plural, span_words, stretch_words, sureness
 
 if TYPE_CHECKING:
+    from elder.web.batches.reckoning import BatchReckoning
     from elder.web.season.models import Want
-    from elder.web.season.reckoning import BatchReckoning, Reckoning
+from elder.web.season.reckoning import Reckoning
 
 
 @dataclass(frozen=True)
