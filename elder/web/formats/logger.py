@@ -24,7 +24,7 @@ from elder.engine.records import COLDEST_C, HOTTEST_C
 from elder.engine.refusal import Refusal
 from elder.web.formats.dates import read_dates
 from elder.web.formats.reading import Refused
-from elder.web.formats.tables import PREAMBLE, delimiter_of, number_of, rows_of
+from elder.web.formats.tables import PREAMBLE, number_of, rows_of
 
 FORM: Final = "elder bench readings 1"
 NAMES: Final = ("time", "temperature_c", "humidity_pct")
@@ -55,19 +55,23 @@ def read_log(text: str, timezone: str, *, unit: str = "") -> ReadLog | Refusal:
     lines = text.splitlines()
     if len(lines) > MOST_READINGS:
         return Refusal("too_long", "file", {"lines": len(lines), "most": MOST_READINGS})
-    delimiter = (
-        delimiter_of(lines) if any(line.count(",") + line.count(";") + line.count("\t") > 1 for line in lines) else ","
-    )
+    delimiter = _delimiter(lines)
     rows = rows_of(lines, delimiter)
     found = _columns(rows)
     if found is None:
         return Refusal("no_time_and_temperature", "file", {"first": next((" ".join(row)[:80] for _, row in rows), "")})
     begin, columns, names = found
-    body = [(number, row) for number, row in rows[begin + 1 :] if len(row) > max(columns.values())]
-    short = [
-        Refused(number, "too few columns") for number, row in rows[begin + 1 :] if len(row) <= max(columns.values())
-    ]
+    wide = max(columns.values())
+    body = [(number, row) for number, row in rows[begin + 1 :] if len(row) > wide]
+    short = [Refused(number, "too few columns") for number, row in rows[begin + 1 :] if len(row) <= wide]
     return _table(body, columns, names, ZoneInfo(timezone), unit, short, decimal_comma=delimiter != ",")
+
+
+def _delimiter(lines: Sequence[str]) -> str:
+    """The sign that stands in most lines: a semicolon or a tab before a comma, which may be a decimal one."""
+    sample = [line for line in lines[:200] if line.strip()]
+    found = (sign for sign in (";", "\t", ",") if sum(sign in line for line in sample) > len(sample) / 2)
+    return next(found, ",")
 
 
 Columns = dict[str, int]
@@ -78,9 +82,8 @@ def _columns(rows: Sequence[tuple[int, list[str]]]) -> tuple[int, Columns, dict[
     for at, (_, row) in enumerate(rows[:PREAMBLE]):
         cells = [cell.strip().strip('"').lower() for cell in row]
         times = [i for i, cell in enumerate(cells) if TIME_NAMES.search(cell) and not CELSIUS_NAMES.fullmatch(cell)]
-        warm = [
-            i for i, cell in enumerate(cells) if CELSIUS_NAMES.search(cell) and i not in times and "dew" not in cell
-        ]
+        plain = [i for i, cell in enumerate(cells) if i not in times and "dew" not in cell]
+        warm = [i for i in plain if CELSIUS_NAMES.search(cells[i])]
         humid = [i for i, cell in enumerate(cells) if HUMIDITY_NAMES.search(cell) and i not in (*times, *warm)]
         if times and warm:
             columns = {"time": times[0], "celsius": warm[0]}
@@ -118,9 +121,8 @@ def _table(
         elif not COLDEST_C < celsius < HOTTEST_C:
             refused.append(Refused(number, "no temperature, or one that cannot be"))
         else:
-            humid = (
-                number_of(row[columns["humidity"]], decimal_comma=decimal_comma) if "humidity" in columns else np.nan
-            )
+            cell = row[columns["humidity"]] if "humidity" in columns else ""
+            humid = number_of(cell, decimal_comma=decimal_comma)
             readings.append(Reading(at, celsius, humid if 0 <= humid <= 100 else float("nan")))
     said = (("Columns", " · ".join(names.values())), ("Dates", days.words), ("Unit", f"°{unit}"))
     return _kept(readings, refused, said)
