@@ -36,15 +36,16 @@ SOFT_FORMS: Final = ("softwood tip", "side shoot", "slip", "vine section", "leaf
 # Minutes: for a lot, and for each cutting in it (assumed).
 MINUTES: Final[dict[str, tuple[float, float]]] = {
     "water": (1.5, 0.0), "top_up": (1.0, 0.0), "mist": (0.5, 0.0), "moisten": (1.0, 0.05), "air": (0.5, 0.0),
-    "uncover": (0.5, 0.0), "feed": (1.0, 0.1), "feed_water": (1.0, 0.0), "soak": (1.0, 0.1), "water_pots": (0.5, 0.1), "water_in": (1.0, 0.2),
+    "uncover": (0.5, 0.0), "feed": (1.0, 0.1), "feed_water": (1.0, 0.0), "soak": (1.0, 0.1), "water_pots": (0.5, 0.1),
+    "water_in": (1.0, 0.2),
     "pests": (1.0, 0.1), "light": (1.0, 0.2), "stake": (1.0, 1.0), "pinch": (0.5, 0.3), "harden_step": (1.0, 0.1),
     "pot_up": (3.0, 6.0), "shade": (2.0, 0.0), "first_look": (1.0, 0.2), "next_look": (1.0, 0.2), "tug": (1.0, 0.2),
     "give_up": (1.0, 0.0), "pot_on": (3.0, 2.0), "harden": (2.0, 0.2), "plant_out": (3.0, 3.0), "harvest": (2.0, 0.0),
     "carry_in": (1.0, 0.5),
 }  # fmt: skip
 DEEDS: Final = (
-    "water", "top_up", "mist", "moisten", "air", "uncover", "feed", "feed_water", "soak", "water_pots", "water_in", "pests", "light",
-    "stake", "pinch", "harden_step", "shade", "carry_in",
+    "water", "top_up", "mist", "moisten", "air", "uncover", "feed", "feed_water", "soak", "water_pots", "water_in",
+    "pests", "light", "stake", "pinch", "harden_step", "shade", "carry_in",
 )  # fmt: skip
 
 
