@@ -9,6 +9,8 @@ urlpatterns = [
     path("g/<int:garden_id>/", include("elder.web.plants.urls")),
     path("g/<int:garden_id>/", include("elder.web.stock.urls")),
     path("g/<int:garden_id>/", include("elder.web.batches.urls")),
+    path("g/<int:garden_id>/", include("elder.web.rounds.urls")),
+    path("", include("elder.web.rounds.open_urls")),
     path("", include("elder.web.ui.urls")),
 ]
 

@@ -112,6 +112,7 @@ CONTENT_SECURITY_POLICY = {
         "font-src": ["'self'"],
         "connect-src": ["'self'"],
         "manifest-src": ["'self'"],
+        "worker-src": ["'self'"],
         "form-action": ["'self'"],
         "frame-ancestors": ["'none'"],
         "base-uri": ["'none'"],
@@ -140,6 +141,10 @@ STORAGES = {
 
 CRISPY_ALLOWED_TEMPLATE_PACKS = "bootstrap5"
 CRISPY_TEMPLATE_PACK = "bootstrap5"
+
+# Stand-ins shipped with Elder. Another service is a function of the same form: see docs/architecture.md.
+WEATHER_SERVICE = "elder.web.rounds.services.simulated_weather"
+BENCH_SENSORS = {"simulated": "elder.web.rounds.services.simulated_sensor"}
 
 MESSAGE_STORAGE = "django.contrib.messages.storage.session.SessionStorage"
 SILENCED_SYSTEM_CHECKS: list[str] = []

@@ -7,6 +7,8 @@ from datetime import date
 from typing import Any
 
 from elder.engine.refusal import Refusal
+from elder.engine.verdicts import table
+from elder.web.batches.deeds import DEED_PAST
 from elder.web.batches.models import Entry
 from elder.web.batches.reckoning import BatchReckoning
 from elder.web.ui.words import about, day_words, days_away, listed, odds, plural
@@ -51,8 +53,18 @@ _ENTRY_REFUSALS: dict[str, Callable[[dict[str, Any], date], str]] = {
     "already_struck": lambda params, today: "That entry is struck out already.",
     "cannot_strike_taken": lambda params, today: "A batch keeps its first entry; put its day or number right instead.",
     "not_taken": lambda params, today: "A batch begins with a cut.",
+    "nothing_potted": lambda params, today: "Nothing of this batch was potted on by then.",
+    "changed_since": lambda params, today: (
+        f"Since this page was opened, {_others(params['entries'])}. Write down only what you saw besides, and press again."
+    ),
     "taken_twice": lambda params, today: "A batch is cut once.",
 }
+
+
+def _others(entries: list[Entry]) -> str:
+    """What others wrote down: "helper wrote down 3 newly rooted and 1 lost"."""
+    who = listed(dict.fromkeys(entry.by.username if entry.by else "somebody" for entry in entries))
+    return f"{who} wrote down {listed(entry_words(entry) for entry in entries)}"
 
 
 def next_words(batch: BatchReckoning) -> str:
@@ -103,11 +115,18 @@ def entry_words(entry: Entry) -> str:
     kind, count = Entry.Kind(entry.kind), entry.count
     if kind == Entry.Kind.LOST:
         why = f", {Entry.Why(entry.why).label}" if entry.why else ""
-        return f"{count} lost{why}"
+        return f"{count} lost{why}" + (f" ({signs_words(entry)})" if entry.signs else "")
+    if kind == Entry.Kind.LOOKED:
+        return f"looked: {signs_words(entry)}" if entry.signs else "looked: as it should be"
+    if kind == Entry.Kind.TENDED:
+        return DEED_PAST.get(entry.deed, entry.deed)
+    if kind == Entry.Kind.MOVED:
+        return f"moved to {entry.place.name if entry.place else 'another place'}"
+    saw = f" ({signs_words(entry)})" if entry.signs else ""
     plain = {
         Entry.Kind.TAKEN: f"{count} taken",
-        Entry.Kind.LOOKED: "looked: as it should be",
-        Entry.Kind.ROOTED: f"{count} newly rooted",
+        Entry.Kind.ROOTED: f"{count} newly rooted{saw}",
+        Entry.Kind.POTTED_UP: "potted up a size",
         Entry.Kind.NOTE: "note",
         Entry.Kind.POTTED: f"{count} potted on",
         Entry.Kind.HARDENING: f"{count} put out to harden",
@@ -117,3 +136,10 @@ def entry_words(entry: Entry) -> str:
         Entry.Kind.STRUCK: "struck out an entry",
     }
     return plain[kind]
+
+
+def signs_words(entry: Entry) -> str:
+    """The signs of a look, with the length of the longest root where it was measured."""
+    names = table().names
+    said = [names.get(sign, sign) for sign in entry.signs if sign != "root_length"]
+    return listed([*said, f"roots of {entry.root_cm:g} cm"] if entry.root_cm else said)

@@ -142,7 +142,10 @@ class Reckoning:
         return chance_of(self._pmfs(), self.needed)
 
     def _pmfs(self) -> list[Any]:
-        day = max(self.target or self.today, self.today)
+        return self.pmfs_on(max(self.target or self.today, self.today))
+
+    def pmfs_on(self, day: date) -> list[Any]:
+        """Of each batch, the distribution of the number ready for this want by a day."""
         both = zip(self.batches, self._before, strict=True)
         return [left_after(batch.standing.ready_on(day), taken) for batch, taken in both]
 

@@ -61,6 +61,24 @@ def temperature(celsius: float, units: str, places: int = 0) -> str:
     return f"{_tidy(shown_temperature(celsius, units), places)} {temperature_sign(units)}"
 
 
+def shown_weight(kg: float, units: str) -> str:
+    """A weight in words: "1.3 kg", "3 lb"."""
+    if units == US:
+        return f"{_tidy(_convert(kg, 'kg', 'lb'), 0)} lb"
+    return f"{_tidy(kg, 1 if kg < 10 else 0)} kg"
+
+
+def shown_volume(litres: float, units: str) -> str:
+    """A pot's size in words: "1 litre", "3.8 litres"; in US units gallons, or quarts for small ones."""
+    if units == US:
+        gallons = _convert(litres, "litre", "gallon")
+        if gallons < 0.9:
+            return f"{_convert(litres, 'litre', 'quart'):.1g} qt"
+        return f"{gallons:.0f} gal"
+    said = f"{litres:g}"
+    return f"{said} litre" if litres == 1 else f"{said} litres"
+
+
 def _convert(value: float, here: str, there: str) -> float:
     return float(registry().Quantity(value, here).to(there).magnitude)
 

@@ -72,6 +72,14 @@ def plural(count: int, one: str, many: str) -> str:
     return f"{count} {one if count == 1 else many}"
 
 
+NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+
+
+def counted(count: int) -> str:
+    """A small count as a word, a larger one in figures."""
+    return NUMBERS[count] if count < len(NUMBERS) else str(count)
+
+
 def listed(items: Iterable[str]) -> str:
     """Items as a sentence lists them: "a, b and c"."""
     words = list(items)

@@ -1,0 +1,52 @@
+"""The days ahead: each day's warmth from the low of its night to its high, and which nights are too cold."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection, Sequence
+from datetime import date
+
+from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent
+from elder.engine.weather import DayAhead
+
+HEIGHT = 92
+TOP, BOTTOM = 20.0, 62.0
+BAR = 0.46  # of a day's width
+
+
+def nights_scene(
+    ahead: Sequence[DayAhead],
+    cold: Collection[date],
+    *,
+    words: str,
+    day_words: Callable[[date], str],
+    degrees: Callable[[float], str],
+) -> Scene:
+    """One bar a day, from low to high; a cold night's foot is drawn in frost and hatched. Empty for no days."""
+    if not ahead:
+        return Scene(0, words)
+    low = min(day.low_c for day in ahead)
+    high = max(day.high_c for day in ahead)
+    span = max(high - low, 6.0)
+
+    def y(celsius: float) -> float:
+        return BOTTOM - (BOTTOM - TOP) * (celsius - low) / span
+
+    shapes: list[Shape] = []
+    width = 1 / len(ahead)
+    for i, day in enumerate(ahead):
+        middle = (i + 0.5) * width
+        left, right = middle - BAR * width / 2, middle + BAR * width / 2
+        top, foot = y(day.high_c), y(day.low_c)
+        shapes.append(Area("day-warmth", box(left, right, top, foot)))
+        if day.day in cold:
+            shapes.append(Area("night-cold", box(left, right, max(foot - 13, top), foot + 3)))
+        role = "night-low night-low-cold" if day.day in cold else "night-low"
+        shapes += [
+            Text("day-high", percent(middle), number(top - 5), degrees(day.high_c), "middle"),
+            Text(role, percent(middle), number(foot + 14), degrees(day.low_c), "middle"),
+            Text("day-number", percent(middle), number(HEIGHT - 3), day_words(day.day), "middle"),
+        ]
+    if low < 0 < high:
+        freezing = number(y(0.0))
+        shapes.append(Line("freezing", "0%", freezing, "100%", freezing))
+    return Scene(HEIGHT, words, tuple(shapes))

@@ -1,0 +1,113 @@
+"""What a person does on a round: one function a verb."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from collections.abc import Sequence
+from datetime import date
+from uuid import UUID, uuid5
+
+from django.db import transaction
+
+from elder.engine.history import BatchState
+from elder.engine.refusal import Refusal
+from elder.web.batches.actions import add_entries
+from elder.web.batches.models import Batch, Entry, Photo
+from elder.web.garden.models import Garden, Person, Place
+from elder.web.rounds.models import CalendarFeed
+from elder.web.rounds.photos import FitPhoto
+from elder.web.season.models import Want
+
+
+@transaction.atomic
+def tend(batches: Sequence[Batch], deed: str, *, on: date, key: UUID, today: date, person: Person) -> list[Entry]:
+    """Write a deed down for several batches in one press; those that had it that day already are passed over, so
+    that neither a second press nor a second person writes it twice. The entries written."""
+    struck = Entry.objects.filter(strikes__batch__in=batches).values("strikes")
+    done = Entry.objects.filter(batch__in=batches, kind=Entry.Kind.TENDED, deed=deed, on=on).exclude(pk__in=struck)
+    passed = set(done.values_list("batch_id", flat=True))
+    written = []
+    for batch in batches:
+        if batch.pk in passed:
+            continue
+        entry = Entry(kind=Entry.Kind.TENDED, on=on, deed=deed, key=uuid5(key, str(batch.pk)))
+        if isinstance(add_entries(batch, [entry], today=today, person=person), BatchState) and entry.pk:
+            written.append(entry)
+    return written
+
+
+@transaction.atomic
+def look(
+    batch: Batch, entries: Sequence[Entry], photo: FitPhoto | None, *, seen: int | None, today: date, person: Person
+) -> BatchState | Refusal:
+    """Write a look down with its photo: all of it or none."""
+    state = add_entries(batch, entries, today=today, person=person, seen=seen)
+    if isinstance(state, BatchState) and photo and entries[0].pk:
+        Photo.objects.create(
+            batch=batch, entry=entries[0], data=photo.data, width_px=photo.width_px, height_px=photo.height_px
+        )
+    return state
+
+
+def move_to(
+    batch: Batch, place: Place, stage: str, *, key: UUID, today: date, person: Person
+) -> tuple[Entry, BatchState | Refusal]:
+    """Write down that those of a stage were carried to another place today."""
+    entry = Entry(kind=Entry.Kind.MOVED, on=today, place=place, stage=stage, key=key)
+    return entry, add_entries(batch, [entry], today=today, person=person)
+
+
+def settle(want: Want, *, count: int | None, by: date | None) -> tuple[int | None, date | None]:
+    """Settle for fewer or for later; returns what was settled for before, for the way back."""
+    before = want.settled_count, want.settled_by
+    want.settled_count, want.settled_by = count, by
+    want.save(update_fields=["settled_count", "settled_by"])
+    return before
+
+
+@transaction.atomic
+def strike_all(garden: Garden, ids: Sequence[int], *, today: date, person: Person) -> bool:
+    """Strike entries of any batches of a garden, all or none; whether they were struck."""
+    entries = Entry.objects.filter(batch__garden=garden, pk__in=ids).select_related("batch").order_by("batch_id", "-pk")
+    found = list(entries)
+    for entry in found:
+        strike = Entry(kind=Entry.Kind.STRUCK, on=entry.on, strikes=entry)
+        if isinstance(add_entries(entry.batch, [strike], today=today, person=person), Refusal):
+            transaction.set_rollback(True)
+            return False
+    return bool(found)
+
+
+def choose_water_days(garden: Garden, days: Sequence[int]) -> None:
+    """The weekdays on which jars are changed; none for every two or three days."""
+    garden.water_days = sorted(days)
+    garden.save(update_fields=["water_days"])
+
+
+@transaction.atomic
+def walk_first(garden: Garden, place: Place, step: int) -> None:
+    """Move a place one up (−1) or down (1) in the walk."""
+    order = list(garden.places.all())
+    at = next(i for i, one in enumerate(order) if one.pk == place.pk)
+    to = min(max(at + step, 0), len(order) - 1)
+    order.insert(to, order.pop(at))
+    for i, one in enumerate(order, start=1):
+        Place.objects.filter(pk=one.pk).update(walk=i)
+
+
+def digest_of(secret: str) -> str:
+    """What is kept of a feed's secret."""
+    return hashlib.sha256(secret.encode()).hexdigest()
+
+
+def open_feed(person: Person) -> str:
+    """A new secret for a person's calendar; the one before stops to work. Only shown now."""
+    secret = secrets.token_urlsafe(32)
+    CalendarFeed.objects.update_or_create(person=person, defaults={"digest": digest_of(secret)})
+    return secret
+
+
+def close_feed(person: Person) -> None:
+    """Revoke a person's calendar address."""
+    CalendarFeed.objects.filter(person=person).delete()

@@ -1,0 +1,122 @@
+"""A garden's dates as iCalendar (RFC 5545): all-day events whose ids stay the same while their days move."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+from uuid import NAMESPACE_URL, UUID, uuid5
+
+from icalendar import Calendar, Event
+
+from elder.engine.rounds import Task
+from elder.web.batches.reckoning import BatchReckoning
+from elder.web.garden.models import Garden
+from elder.web.rounds.round import LOOKS, jobs_of, living
+from elder.web.rounds.services import days_ahead
+from elder.web.rounds.wording import job_words, name_of
+from elder.web.season.reckoning import Reckoning, reckon_all
+from elder.web.season.wording import headline, plant_words
+
+MILESTONES = frozenset((*LOOKS, "pot_on", "harden", "plant_out", "harvest", "pot_up"))
+BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
+REFRESH = timedelta(hours=6)
+
+
+@dataclass(frozen=True)
+class Dated:
+    """One thing on one day; ``weekdays`` makes it come back each week on those, Monday 0."""
+
+    uid: UUID
+    day: date
+    summary: str
+    about: str
+    path: tuple[str, int, int | None]
+    weekdays: tuple[int, ...] = ()
+
+
+def dates_of(garden: Garden, today: date, units: str) -> list[Dated]:
+    """Everything in sight of a garden: cuts to make, what batches want, and the days jars are changed."""
+    batches = living(garden, today)
+    found = [*_cuts(garden, today), *_milestones(batches, garden, today, units), *_jars(batches, garden, today)]
+    return sorted(found, key=lambda item: (item.day, item.summary))
+
+
+def _garden_id(garden: Garden) -> UUID:
+    return uuid5(NAMESPACE_URL, f"elder:{garden.pk}:{garden.latitude}:{garden.longitude}")
+
+
+def _cuts(garden: Garden, today: date) -> Iterator[Dated]:
+    for item in reckon_all(garden, today):
+        day = _cut_day(item)
+        if day is not None:
+            name = plant_words(item.plant.name, item.row.variety)
+            uid = uuid5(_garden_id(garden), f"want:{item.row.pk}:cut")
+            yield Dated(uid, max(day, today), f"Cut {name}", headline(item).plain, ("want", garden.pk, item.row.pk))
+
+
+def _cut_day(item: Reckoning) -> date | None:
+    if item.refusal:
+        return None
+    if not item.batches:
+        return item.option.day if item.option and item.to_cut else None
+    return item.shortfall.day if item.shortfall else None
+
+
+def _milestones(batches: list[BatchReckoning], garden: Garden, today: date, units: str) -> Iterator[Dated]:
+    ahead = days_ahead(garden, today)
+    for batch in batches:
+        first = next(entry for entry in batch.entries if entry.kind == "taken")
+        for job in jobs_of(batch, garden, ahead):
+            if job.verb in MILESTONES:
+                words = job_words(job, units)
+                summary = f"{words.deed}: {name_of(batch)}"
+                path = ("batch", garden.pk, batch.row.pk)
+                yield Dated(uuid5(first.key, _kind(job.task)), max(job.task.due, today), summary, words.about, path)
+
+
+def _kind(task: Task) -> str:
+    """Looks are one event that moves on, whatever kind of look comes next."""
+    return "look" if task.verb in LOOKS else task.verb
+
+
+def _jars(batches: list[BatchReckoning], garden: Garden, today: date) -> Iterator[Dated]:
+    in_jars = [batch for batch in batches if batch.method.medium == "water" and _is_rooting(batch)]
+    if garden.water_days and in_jars:
+        day = next(day for i in range(7) if (day := today + timedelta(days=i)).weekday() in garden.water_days)
+        uid = uuid5(_garden_id(garden), "jars")
+        about = ", ".join(dict.fromkeys(name_of(batch) for batch in in_jars))
+        path = ("round", garden.pk, None)
+        yield Dated(uid, day, "Change the water in the jars", about, path, tuple(garden.water_days))
+
+
+def _is_rooting(batch: BatchReckoning) -> bool:
+    return batch.state.count("waiting") + batch.state.count("rooted") > 0
+
+
+def calendar_of(name: str, dates: list[Dated], *, stamp: date, url: Callable[[Dated], str]) -> bytes:
+    """The calendar as it is sent: UTF-8, lines folded at 75 octets, CRLF."""
+    calendar = Calendar()
+    for key, value in (("prodid", "-//Elder//Rounds//EN"), ("version", "2.0"), ("method", "PUBLISH"), ("name", name)):
+        calendar.add(key, value)
+    calendar.add("x-wr-calname", name)
+    calendar.add("refresh-interval", REFRESH, parameters={"VALUE": "DURATION"})
+    for item in dates:
+        calendar.add_component(_event(item, stamp, url(item)))
+    data: bytes = calendar.to_ical()
+    return data
+
+
+def _event(item: Dated, stamp: date, url: str) -> Event:
+    event = Event()
+    event.add("uid", str(item.uid))
+    event.add("dtstamp", datetime.combine(stamp, time(), tzinfo=UTC))
+    event.add("dtstart", item.day)
+    event.add("dtend", item.day + timedelta(days=1))  # a day's end is the next day, not its own (RFC 5545, 3.6.1)
+    event.add("summary", item.summary)
+    event.add("description", item.about)
+    event.add("transp", "TRANSPARENT")
+    event.add("url", url)
+    if item.weekdays:
+        event.add("rrule", {"freq": "weekly", "wkst": "MO", "byday": [BY_DAY[day] for day in item.weekdays]})
+    return event

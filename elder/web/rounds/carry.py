@@ -1,0 +1,95 @@
+"""What must come in tonight: which pots, how many, how heavy, the ones in most danger first."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from elder.engine.lifting import at_a_time, weight_limit_kg
+from elder.engine.loads import Load, potted_load, unrooted_load
+from elder.engine.warmth import Place as EnginePlace
+from elder.engine.weather import ColdNight, DayAhead, cold_nights
+from elder.web.batches.reckoning import BatchReckoning, places_of
+from elder.web.garden.convert import place_of
+from elder.web.garden.models import Garden, Place
+
+SOON_DAYS = 3  # nights further off than this are only said, not asked for (assumed)
+OUTSIDE = EnginePlace("air")  # where plants stand by day and night while they harden (assumed)
+
+
+@dataclass(frozen=True, eq=False)
+class Carry:
+    """What of a batch a cold night threatens at a place; in the ground it is covered, not carried."""
+
+    batch: BatchReckoning
+    stage: str
+    place: Place | None
+    load: Load | None
+    plants: int
+    nights: tuple[ColdNight, ...]
+    is_done: bool
+
+    @property
+    def worst(self) -> ColdNight:
+        """The coldest of the nights."""
+        return min(self.nights, key=lambda night: night.low_c)
+
+    @property
+    def is_tonight(self) -> bool:
+        """Whether the first of them is this one."""
+        return self.nights[0].night == self.batch.today
+
+    @property
+    def minutes(self) -> float:
+        """Hands' minutes to carry them."""
+        return 1.0 + 0.5 * (self.load.containers if self.load else self.plants)
+
+    @property
+    def total_kg(self) -> float:
+        """All of them together."""
+        return self.load.containers * self.load.each_kg if self.load else 0.0
+
+    @property
+    def at_a_time(self) -> int:
+        """How many one person lifts at a time from the floor, by the revised NIOSH equation; 0 for too heavy."""
+        return at_a_time(self.load.each_kg, weight_limit_kg()) if self.load else 0
+
+
+def carry_in(batches: Sequence[BatchReckoning], garden: Garden, ahead: Sequence[DayAhead]) -> tuple[Carry, ...]:
+    """Everything that a night within three days threatens where it stands, in order of danger."""
+    found = [carry for batch in batches for carry in _threatened(batch, garden, ahead[:SOON_DAYS])]
+    return tuple(sorted(found, key=lambda carry: (not carry.is_tonight, -carry.worst.short_c, -carry.plants)))
+
+
+def _threatened(batch: BatchReckoning, garden: Garden, ahead: Sequence[DayAhead]) -> Iterator[Carry]:
+    places = places_of(garden)
+    for stage, load, plants in _standing_out(batch):
+        place = None if stage == "planted" else places[batch.place_id("waiting" if stage == "waiting" else "potted")]
+        if place is not None and place.standing != Place.Standing.AIR:
+            continue
+        hardened = stage in ("hardening", "planted") or batch.method.wood == "dormant"
+        spot = OUTSIDE if place is None or stage == "hardening" else place_of(place)
+        nights = cold_nights(batch.plant, spot, tuple(ahead), hardened=hardened)
+        if nights:
+            yield Carry(batch, stage, place, load, plants, nights, _is_in(batch, nights[0].night))
+
+
+def _standing_out(batch: BatchReckoning) -> Iterator[tuple[str, Load | None, int]]:
+    """What of a batch may stand where nights are cold: stage, its containers, how many plants."""
+    state = batch.state
+    for stage, load in (
+        ("waiting", unrooted_load(state, batch.method)),
+        ("potted", potted_load(state, "potted", batch.plant, batch.method)),
+        ("hardening", potted_load(state, "hardening", batch.plant, batch.method)),
+    ):
+        if load:
+            yield stage, load, load.plants
+    if state.count("planted"):
+        yield "planted", None, state.count("planted")
+
+
+def _is_in(batch: BatchReckoning, night: date) -> bool:
+    """Whether it was carried in, or covered, for that night."""
+    done = batch.state.last_tended("carry_in")
+    return done is not None and done >= min(night, batch.today)

@@ -1,0 +1,153 @@
+"""On course? A want after a look, and where it runs short the ways out with their numbers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date
+
+from django.urls import reverse
+
+from elder.engine.seed import seed_rival
+from elder.engine.underway import chance_of, left_after
+from elder.engine.ways_out import Warmer, fewer, later, warmer
+from elder.web.batches.reckoning import BatchReckoning, places_of, standing_if_moved
+from elder.web.garden.models import Garden, Place
+from elder.web.season.models import Want
+from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon
+from elder.web.season.wording import headline
+from elder.web.ui.words import about, odds, plural
+
+MOST_WARMER = 2
+
+
+@dataclass(frozen=True)
+class WayOut:
+    """One way out: what it is, what it comes to, and the form or page that takes it."""
+
+    name: str
+    said: str
+    url: str
+    post: dict[str, str] = field(default_factory=dict)
+    button: str = ""
+
+
+@dataclass(frozen=True)
+class Course:
+    """How a want stands: its word (on-course, tight, short, done), a sentence, and the ways out."""
+
+    want: Want
+    word: str
+    said: str
+    ways: tuple[WayOut, ...]
+
+
+def course_of_want(batch: BatchReckoning, garden: Garden, *, may_plan: bool) -> Course | None:
+    """The course of the want a batch serves first; nothing where it serves none."""
+    if batch.row.want_id is None:
+        return None
+    rows = Want.objects.select_related("rooting_place", "growing_place").prefetch_related(*WITH_BATCHES)
+    row = rows.filter(garden=garden).get(pk=batch.row.want_id)
+    whole = reckon(row, garden, batch.today, batches=batches_of(row))
+    is_short = whole.standing_word in ("tight", "short")
+    ways = _ways(batch, whole, garden, may_plan=may_plan) if is_short else ()
+    return Course(row, whole.standing_word, headline(whole).plain, ways)
+
+
+def _ways(batch: BatchReckoning, whole: Reckoning, garden: Garden, *, may_plan: bool) -> tuple[WayOut, ...]:
+    found = [_cut_more(whole, garden), *_warmer(batch, whole, garden)]
+    if may_plan:
+        found += [_fewer(whole, garden), _later(whole, garden)]
+    return tuple(way for way in [*found, _sow(batch, whole)] if way)
+
+
+def _cut_more(whole: Reckoning, garden: Garden) -> WayOut | None:
+    more, today = whole.shortfall, whole.today
+    if more is None:
+        return None
+    cut = plural(more.count, whole.plant.cutting_one, whole.plant.cutting_many)
+    when = "today" if more.day == today else f"on {about(more.day, today)}"
+    url = reverse("take", args=[garden.pk, whole.row.pk])
+    return WayOut(f"Cut {more.count} more", f"{cut} {when}; it helps until {about(more.until, today)}.", url)
+
+
+def _pmfs_with(whole: Reckoning, batch: BatchReckoning, standing: object, day: date) -> list[object]:
+    parts = zip(whole.batches, whole.served_before or [0] * len(whole.batches), strict=True)
+    return [
+        left_after((standing if item.row.pk == batch.row.pk else item.standing).ready_on(day), taken)  # type: ignore[attr-defined]
+        for item, taken in parts
+    ]
+
+
+def _warmer(batch: BatchReckoning, whole: Reckoning, garden: Garden) -> list[WayOut]:
+    """Carry those waiting to a warmer place: what it gains over where they stand."""
+    if not batch.state.count("waiting") or whole.target is None or batch.method.direct:
+        return []
+    here, found = places_of(garden)[batch.place_id("waiting")], []
+    day = max(whole.target, whole.today)
+    for place in places_of(garden).values():
+        if not _may_stand(place, here, batch):
+            continue
+        there = standing_if_moved(batch, garden, place)
+        chance = chance_of(_pmfs_with(whole, batch, there, day), whole.needed)  # type: ignore[arg-type]
+        gain = warmer(batch.standing, there, chance=chance)
+        if gain:
+            found.append((gain, place))
+    found.sort(key=lambda pair: (-pair[0].days, pair[1].pk))
+    return [_warmer_way(gain, place, here, batch, whole, garden) for gain, place in found[:MOST_WARMER]]
+
+
+def _may_stand(place: Place, here: Place, batch: BatchReckoning) -> bool:
+    holds = place.room.get(batch.method.container) if place.room else None
+    is_possible = holds is None if not place.room else bool(holds)
+    return place.pk != here.pk and place.standing != Place.Standing.GROUND and is_possible
+
+
+def _warmer_way(
+    gain: Warmer, place: Place, here: Place, batch: BatchReckoning, whole: Reckoning, garden: Garden
+) -> WayOut:
+    then = f"{odds(gain.chance)} that {whole.needed} are ready in time"
+    return WayOut(
+        f"Move them to {place.name}",
+        f"Roots {plural(gain.days, 'day', 'days')} sooner than at {here.name}: {then}.",
+        reverse("round-move", args=[garden.pk, batch.row.pk]),
+        {"place": str(place.pk), "stage": "waiting"},
+        "Moved there",
+    )
+
+
+def _fewer(whole: Reckoning, garden: Garden) -> WayOut | None:
+    count = fewer(whole.pmfs_on(max(whole.target or whole.today, whole.today)), whole.want.confidence)
+    if not 0 < count < whole.needed:
+        return None
+    url = reverse("round-settle", args=[garden.pk, whole.row.pk])
+    return WayOut(
+        "Accept fewer", f"{count} are as sure as you asked for.", url, {"count": str(count)}, f"{count} will do"
+    )
+
+
+def _later(whole: Reckoning, garden: Garden) -> WayOut | None:
+    if whole.target is None:
+        return None
+    shuts = next((window.shuts for window in whole.windows if window.opens <= whole.target <= window.shuts), None)
+    target = max(whole.target, whole.today)
+    day = later(whole.pmfs_on, whole.needed, whole.want.confidence, target=target, shuts=shuts)
+    if day is None:
+        return None
+    url = reverse("round-settle", args=[garden.pk, whole.row.pk])
+    said = f"All {whole.needed} by {about(day, whole.today)} instead of {about(whole.target, whole.today)}."
+    return WayOut("Accept later", said, url, {"by": day.isoformat()}, f"{about(day, whole.today)} will do")
+
+
+def _sow(batch: BatchReckoning, whole: Reckoning) -> WayOut | None:
+    """Seed, where it would still be in time or nearly so."""
+    if whole.target is None or whole.target <= whole.today:
+        return None
+    today = whole.today
+    dates = {"today": today, "cut_on": today, "target": whole.target}
+    seed = seed_rival(batch.plant, batch.method, whole.climate, whole.rooting, **dates)
+    if seed is None or seed.ready is None:
+        return None
+    true = "" if seed.comes_true else " It does not come true."
+    note = f" {seed.note.capitalize()}." if seed.note and seed.comes_true else ""
+    late = "" if seed.sow_by else f", later than {about(whole.target, today)}"
+    return WayOut("Sow", f"Sown today, ready about {about(seed.ready, today)}{late}.{true}{note}", "")

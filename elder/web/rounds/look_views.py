@@ -1,0 +1,268 @@
+"""A look in two taps, the verdict on it, and the photo."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+from uuid import uuid4
+
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, render
+from django.urls import reverse
+from django.views.decorators.http import require_GET, require_http_methods
+
+from elder.drawing.patience import patience_scene
+from elder.drawing.scene import Scene
+from elder.engine.hardening import hardening_ladder
+from elder.engine.history import STAGES
+from elder.engine.ready import ladder, potting_of, ready_sign
+from elder.engine.refusal import Refusal
+from elder.engine.rooting import GIVE_UP_BELOW
+from elder.engine.verdicts import (
+    TOO_LONG,
+    Rule,
+    facts_of,
+    stage_of,
+    table,
+    verdict,
+)
+from elder.engine.weather import is_hot
+from elder.web.batches.models import Batch, Entry, Photo
+from elder.web.batches.reckoning import BatchReckoning, places_of, reckon_batch
+from elder.web.batches.views import title_of
+from elder.web.batches.wording import STAGE_WORDS, counts_words, entry_refused, entry_words, hope_words
+from elder.web.garden.access import GardenRequest, in_garden, may
+from elder.web.garden.convert import place_of
+from elder.web.rounds import actions
+from elder.web.rounds.course import course_of_want
+from elder.web.rounds.forms import SignsForm
+from elder.web.rounds.round import LOOKS, jobs_in, round_of
+from elder.web.rounds.services import days_ahead
+from elder.web.rounds.wording import name_of, rung_words
+from elder.web.ui.replies import kept, refused, wants_json
+from elder.web.ui.saved import saved
+from elder.web.ui.units import shown_volume
+from elder.web.ui.words import about, day_words, days_away
+
+LENGTH_FACTS = ("long_enough", "too_short", "too_long")
+URGENCY_WORDS = {"now": "now", "today": "today", "week": "this week", "none": ""}
+GRAVITY_WORDS = ("good", "a nudge", "soon", "serious", "grave")
+
+
+def reckoned(request: GardenRequest, batch_id: int) -> BatchReckoning:
+    """A batch of the garden, reckoned for today."""
+    rows = Batch.objects.filter(garden=request.garden).select_related("want", "rooting_place", "growing_place")
+    row = get_object_or_404(rows.prefetch_related("entries__by"), pk=batch_id)
+    return reckon_batch(row, request.garden, request.today, want=row.want)
+
+
+def _facts(
+    batch: BatchReckoning, request: GardenRequest, stage: str, *, root_cm: float = 0.0, on: date | None = None
+) -> frozenset[str]:
+    here = places_of(request.garden)[batch.place_id(stage)]
+    ahead = days_ahead(request.garden, request.today)
+    hot = is_hot(batch.plant, place_of(here), ahead[0] if ahead else None)
+    parts = batch.state, batch.standing, batch.plant, batch.method, stage
+    return facts_of(*parts, today=on or request.today, root_cm=root_cm, hot=hot)
+
+
+def _stages(batch: BatchReckoning) -> list[tuple[str, str]]:
+    found = [
+        (stage, f"{batch.state.count(stage)} {STAGE_WORDS[stage]}") for stage in STAGES if batch.state.count(stage)
+    ]
+    return found or [("planted", "planted out")]
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("tend")
+def look(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """Look at a batch: as it should be, or what is to be seen, how many rooted, how many lost."""
+    batch = reckoned(request, batch_id)
+    data = request.POST if request.method == "POST" else None
+    last = max(entry.pk for entry in batch.entries)
+    start = {"seen": last, "stage": stage_of(batch.state)}
+    form = SignsForm(data, request.FILES or None, today=request.today, stages=_stages(batch), initial=start)
+    if data is None:
+        return _look_page(request, batch, form)
+    if not form.is_valid():
+        if wants_json(request):
+            return refused(" ".join(str(error) for errors in form.errors.values() for error in errors))
+        return _look_page(request, batch, form)
+    return _write_look(request, batch, form, last)
+
+
+def _write_look(request: GardenRequest, batch: BatchReckoning, form: SignsForm, last: int) -> HttpResponse:
+    data, new = form.cleaned_data, form.entries()
+    new[0].key = data["key"] or new[0].key
+    done = actions.look(batch.row, new, data["photo"], seen=data["seen"], today=request.today, person=request.user)
+    if isinstance(done, Refusal):
+        said = entry_refused(done, request.today)
+        if wants_json(request):
+            return refused(said, seen=last if done.code == "changed_since" else None)
+        where = done.params.get("kind", "")
+        form.add_error(where if where in form.fields else None, said)
+        return _look_page(request, batch, form, seen=last)
+    written = [entry.pk for entry in new if entry.pk]
+    undo = f"{reverse('round-undo', args=[request.garden.pk])}?entries={','.join(map(str, written))}" if written else ""
+    words = ", ".join(entry_words(entry) for entry in new)
+    saved(request, f"signs-{batch.row.pk}", f"Written down for {name_of(batch)}: {words}.", undo=undo)
+    if "well" in request.POST or not written:
+        return kept(request, reverse("round", args=[request.garden.pk]))
+    return kept(request, reverse("round-verdict", args=[request.garden.pk, batch.row.pk, written[0]]))
+
+
+def _look_page(
+    request: GardenRequest, batch: BatchReckoning, form: SignsForm, *, seen: int | None = None
+) -> HttpResponse:
+    sign = ready_sign(batch.method)
+    chosen = set(form["signs"].value() or [])
+    stages = [stage for stage, _ in _stages(batch)]
+    context = {
+        "batch": batch,
+        "title": title_of(batch),
+        "place": places_of(request.garden)[batch.place_id(stage_of(batch.state))],
+        "counts": counts_words(batch),
+        "hope": hope_words(batch),
+        "form": form,
+        "key": uuid4(),
+        "seen": seen if seen is not None else form["seen"].value(),
+        "signs": [(key, name, key in chosen) for key, name in table().signs],
+        "stages": [(stage, words, stage == form["stage"].value()) for stage, words in _stages(batch)],
+        "sign": sign,
+        "waiting": batch.state.count("waiting"),
+        "living": batch.state.living,
+        "rules": {
+            "stages": {stage: _rules(batch, request, stage) for stage in stages},
+            "length": {"wanted": sign.root_cm, "long": TOO_LONG * max(sign.root_cm or 1.0, 2.0)},
+            "urgency": URGENCY_WORDS,
+        },
+        "cautions": [caution.text for caution in batch.plant.cautions if caution.at == "pot"],
+    }
+    return render(request, "rounds/look.html", context)
+
+
+def _rules(batch: BatchReckoning, request: GardenRequest, stage: str) -> list[dict[str, Any]]:
+    """Every rule that could hold for a batch at a stage, so that the phone can answer at once and out of reach."""
+    facts = _facts(batch, request, stage)
+    rules = [*table().rules, table().well[stage]]
+    known = facts | set(LENGTH_FACTS)
+    return [_rule_json(rule) for rule in rules if rule.may_hold(stage, known)]
+
+
+def _rule_json(rule: Rule) -> dict[str, Any]:
+    return {
+        "code": rule.code,
+        "signs": sorted(rule.signs),
+        "without": sorted(rule.without),
+        "facts": sorted(rule.facts & set(LENGTH_FACTS)),
+        "knows": list(rule.knows),
+        "gravity": rule.gravity,
+        "urgency": rule.urgency,
+        "cause": rule.cause,
+        "deed": rule.deed,
+        "why": rule.why,
+        "caution": rule.caution,
+    }
+
+
+@dataclass(frozen=True)
+class FindingLine:
+    """A finding as the page shows it."""
+
+    rule: Rule
+    when: str
+    weight: str
+    signs: list[tuple[str, str]]
+
+
+@require_GET
+@in_garden("see")
+def verdict_page(request: GardenRequest, batch_id: int, entry_id: int) -> HttpResponse:
+    """What a look came to: findings with what to do, patience, the want's course and its ways out, potting."""
+    batch = reckoned(request, batch_id)
+    entry = get_object_or_404(Entry, pk=entry_id, batch=batch.row)
+    stage = entry.stage if entry.stage in STAGES and batch.state.count(entry.stage) else stage_of(batch.state)
+    facts = _facts(batch, request, stage, root_cm=entry.root_cm, on=entry.on)
+    found = verdict(entry.signs, stage, facts, batch.standing, today=request.today)
+    names = table().names
+    findings = [
+        FindingLine(
+            rule,
+            URGENCY_WORDS[rule.urgency],
+            GRAVITY_WORDS[rule.gravity],
+            [(key, name) for key, name in names.items() if key in rule.signs],
+        )
+        for rule in found.findings
+    ]
+    after = [other for other in batch.entries if other.pk > entry.pk and other.by_id != entry.by_id]
+    context = {
+        "batch": batch,
+        "title": title_of(batch),
+        "counts": counts_words(batch),
+        "entry": entry,
+        "findings": findings,
+        "look_on": day_words(found.look_on, request.today),
+        "look_away": days_away(found.look_on, request.today),
+        "hope": hope_words(batch),
+        "patience": patience_of(batch, request),
+        "course": course_of_want(batch, request.garden, may_plan=may(request.role, "plan")),
+        "potting": potting_lines(batch, request.user.units) if batch.state.count("rooted") else None,
+        "photo": Photo.objects.filter(entry=entry).only("pk", "width_px", "height_px").first(),
+        "since": [f"{other.by}: {entry_words(other)}" for other in after],
+        "next": _next_look(request, batch),
+        "key": uuid4(),
+        "seen": max(other.pk for other in batch.entries),
+    }
+    return render(request, "rounds/verdict.html", context)
+
+
+def patience_of(batch: BatchReckoning, request: GardenRequest) -> Scene | None:
+    """Hope drawn until it is no longer worth the place; nothing where none waits or no end is in sight."""
+    standing, today = batch.standing, request.today
+    if not batch.state.count("waiting") or standing.give_up_on is None:
+        return None
+    return patience_scene(
+        [float(hope) for hope in standing.hopes],
+        standing.hopes_from,
+        today,
+        until=standing.give_up_on,
+        give_up_below=GIVE_UP_BELOW,
+        words=f"Hope of one still waiting, falling to 1 in 10 on {about(standing.give_up_on, today)}.",
+        day_words=lambda day: about(day, today),
+    )
+
+
+def potting_lines(batch: BatchReckoning, units: str) -> dict[str, Any]:
+    """How to pot those that have rooted: steps, depth, mix, feed, and the ladder of pots of a long crop."""
+    potting = potting_of(batch.plant, batch.method)
+    rungs = ladder(batch.plant, batch.state.since("potted") or batch.today)
+    return {
+        "sign": ready_sign(batch.method),
+        "count": batch.state.count("rooted"),
+        "pot": shown_volume(potting.litres, units),
+        "potting": potting,
+        "rungs": [(shown_volume(rung.litres, units), about(rung.due, batch.today)) for rung in rungs[1:]],
+        "ladder": [rung_words(rung, batch.method.harden_days) for rung in hardening_ladder(batch.method.harden_days)],
+        "cautions": [caution.text for caution in batch.plant.cautions if caution.at == "pot"],
+    }
+
+
+def _next_look(request: GardenRequest, batch: BatchReckoning) -> dict[str, str] | None:
+    """The next batch of the round that wants a look."""
+    jobs = [job for job in jobs_in(round_of(request.garden, request.today).now) if job.verb in LOOKS]
+    after = next((job for job in jobs if job.batch.row.pk != batch.row.pk), None)
+    if after is None:
+        return None
+    url = reverse("round-look", args=[request.garden.pk, after.batch.row.pk])
+    return {"name": name_of(after.batch), "url": url}
+
+
+@require_GET
+@in_garden("see")
+def photo(request: GardenRequest, photo_id: int) -> HttpResponse:
+    """A photo of a batch of the garden."""
+    row = get_object_or_404(Photo, pk=photo_id, batch__garden=request.garden)
+    answer = HttpResponse(bytes(row.data), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=31536000, immutable"
+    return answer

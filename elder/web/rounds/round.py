@@ -1,0 +1,173 @@
+"""The round: what every living batch asks for today, in walking order, what several share gathered into one press."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from datetime import date
+from itertools import groupby
+
+from elder.engine.care import DEEDS, cares, minutes_of
+from elder.engine.ready import ready_sign
+from elder.engine.rounds import Task
+from elder.engine.weather import DayAhead, is_hot
+from elder.web.batches.models import Batch
+from elder.web.batches.reckoning import BatchReckoning, places_of, reckon_batch
+from elder.web.garden.convert import place_of
+from elder.web.garden.models import Garden, Place
+from elder.web.rounds.carry import Carry, carry_in
+from elder.web.rounds.services import days_ahead
+
+LOOKS = ("first_look", "next_look", "tug", "give_up")
+AT_GROWING = frozenset(
+    ("feed", "soak", "water_pots", "light", "stake", "harden_step", "pot_up", "harden", "plant_out", "pinch")
+)
+PLANTED = frozenset(("water_in", "harvest"))
+LAST = 10_000  # where plants in their beds come in the walk: after every place
+
+
+@dataclass(frozen=True, eq=False)
+class Job:
+    """One task of one batch, and where it is to be done; no place for what stands in its bed."""
+
+    task: Task
+    batch: BatchReckoning
+    place: Place | None
+
+    @property
+    def verb(self) -> str:
+        """What is to be done."""
+        return self.task.verb
+
+    @property
+    def is_late(self) -> bool:
+        """Whether its day has gone by."""
+        return self.task.due < self.batch.today
+
+    @property
+    def minutes(self) -> float:
+        """Hands' minutes."""
+        return minutes_of(self.task.verb, self.task.count)
+
+
+@dataclass(frozen=True, eq=False)
+class Shared:
+    """One deed that several batches of a place want: done in one press."""
+
+    verb: str
+    place: Place | None
+    jobs: tuple[Job, ...]
+
+    @property
+    def is_late(self) -> bool:
+        """Whether it is overdue for any."""
+        return any(job.is_late for job in self.jobs)
+
+
+@dataclass(frozen=True, eq=False)
+class Stop:
+    """A place on the walk: what is shared there, then what each batch wants."""
+
+    place: Place | None
+    shared: tuple[Shared, ...]
+    jobs: tuple[Job, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class Round:
+    """Today's round: what is overdue or due, what can wait, what must be carried in, and the weather."""
+
+    now: tuple[Stop, ...]
+    waits: tuple[Stop, ...]
+    carries: tuple[Carry, ...]
+    ahead: tuple[DayAhead, ...]
+    batches: dict[int, BatchReckoning] = field(repr=False)
+
+    @property
+    def presses(self) -> int:
+        """How many things there are to do now."""
+        return sum(len(stop.shared) + len(stop.jobs) for stop in self.now) + (1 if self.carries else 0)
+
+    @property
+    def minutes(self) -> float:
+        """Hands' minutes for what is due now."""
+        return sum(job.minutes for job in jobs_in(self.now)) + sum(carry.minutes for carry in self.carries)
+
+
+def jobs_in(stops: Iterable[Stop]) -> list[Job]:
+    """Every job of some stops, in their order."""
+    return [job for stop in stops for job in (*(one for shared in stop.shared for one in shared.jobs), *stop.jobs)]
+
+
+def living(garden: Garden, today: date) -> list[BatchReckoning]:
+    """Every batch with something left to be done, reckoned, in the same few queries whatever their number."""
+    rows = (
+        Batch.objects.filter(garden=garden, over_on=None)
+        .select_related("want", "rooting_place", "growing_place")
+        .prefetch_related("entries")
+    )
+    found = [reckon_batch(row, garden, today, want=row.want) for row in rows]
+    return [item for item in found if not item.state.over]
+
+
+def round_of(garden: Garden, today: date) -> Round:
+    """The round of a garden on a day."""
+    batches, ahead = living(garden, today), days_ahead(garden, today)
+    jobs = [job for batch in batches for job in jobs_of(batch, garden, ahead)]
+    due = [job for job in jobs if job.task.due <= today]
+    waits = [job for job in jobs if job.task.due > today and job.task.opens <= today]
+    carries = carry_in(batches, garden, ahead)
+    return Round(stops(due), stops(waits), carries, ahead, {batch.row.pk: batch for batch in batches})
+
+
+def jobs_of(batch: BatchReckoning, garden: Garden, ahead: Sequence[DayAhead]) -> list[Job]:
+    """Everything a batch asks for, each at its place."""
+    first = ahead[0] if ahead else None
+    places = places_of(garden)
+    here = places[batch.place_id("waiting")]
+    care = cares(
+        batch.state,
+        batch.standing,
+        batch.plant,
+        batch.method,
+        today=batch.today,
+        weekdays=garden.water_days,
+        hot=is_hot(batch.plant, place_of(here), first),
+    )
+    tasks = [*(_tug(task, batch) for task in batch.tasks), *care]
+    return [Job(task, batch, places.get(place_id_of(task, batch))) for task in tasks]
+
+
+def _tug(task: Task, batch: BatchReckoning) -> Task:
+    """A look at what shows its roots by holding is a light tug."""
+    if task.verb == "next_look" and ready_sign(batch.method).kind == "tug":
+        return Task("tug", task.due, task.count, task.may_from)
+    return task
+
+
+def place_id_of(task: Task, batch: BatchReckoning) -> int:
+    """Where a task is done; 0 for in the bed."""
+    state = batch.state
+    if task.verb in PLANTED:
+        return 0 if not batch.method.direct else batch.place_id("waiting")
+    is_potted = state.count("potted") + state.count("hardening") > 0
+    at_growing = task.verb in AT_GROWING or (task.verb == "pests" and is_potted)
+    return batch.place_id("potted" if at_growing and is_potted else "waiting")
+
+
+def stops(jobs: Sequence[Job]) -> tuple[Stop, ...]:
+    """Jobs as a walk: by place in its order, overdue first within each."""
+
+    def where(job: Job) -> tuple[int, int]:
+        return (job.place.walk, job.place.pk) if job.place else (LAST, 0)
+
+    ordered = sorted(jobs, key=lambda job: (*where(job), not job.is_late, job.task.due, job.batch.row.pk))
+    return tuple(_stop(list(several)) for _, several in groupby(ordered, where))
+
+
+def _stop(jobs: list[Job]) -> Stop:
+    place = jobs[0].place
+    deeds = [job for job in jobs if job.verb in DEEDS]
+    verbs = sorted({job.verb for job in deeds}, key=DEEDS.index)
+    shared = tuple(Shared(verb, place, tuple(job for job in deeds if job.verb == verb)) for verb in verbs)
+    return Stop(place, shared, tuple(job for job in jobs if job.verb not in DEEDS))

@@ -1,0 +1,318 @@
+"""The round: what needs a look or a hand now, in the order one walks; deeds in one press; the printed sheet."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+from uuid import UUID, uuid4
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils.dateparse import parse_date
+from django.views.decorators.http import require_GET, require_POST
+
+from elder.drawing.nights import nights_scene
+from elder.drawing.scene import Scene
+from elder.drawing.soil_line import STRIP
+from elder.engine.refusal import Refusal
+from elder.web.batches.deeds import DEED_PAST
+from elder.web.batches.models import Batch
+from elder.web.batches.reckoning import BatchReckoning, places_of
+from elder.web.batches.wording import entry_refused, hope_words
+from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.garden.models import Place
+from elder.web.rounds import actions
+from elder.web.rounds.forms import DoneForm
+from elder.web.rounds.readings import off_by_all
+from elder.web.rounds.round import LOOKS, Job, Round, Shared, Stop, round_of
+from elder.web.rounds.wording import (
+    CAUTIONS,
+    DEED_WORDS,
+    carry_words,
+    cold_words,
+    job_words,
+    lift_words,
+    name_of,
+    shared_about,
+    shared_title,
+    when_words,
+)
+from elder.web.season.models import Want
+from elder.web.season.pictures import batch_axis, batch_scene
+from elder.web.ui.replies import kept, refused, wants_json
+from elder.web.ui.saved import saved
+from elder.web.ui.units import shown_temperature
+from elder.web.ui.words import WEEKDAYS, about, counted, listed, minutes_words, plural
+
+MOVES = {"pot_on": "pot-on", "harden": "harden", "plant_out": "plant-out"}
+MOST_LINES = 12  # drawings of waiting batches on one page; past that the words alone, or a phone crawls
+
+
+@require_GET
+@in_garden("see")
+def round_(request: GardenRequest) -> HttpResponse:
+    """Today's round."""
+    found = round_of(request.garden, request.today)
+    units = request.user.units
+    context = {
+        "round": found,
+        "headline": headline_of(found),
+        "now": [stop_lines(stop, request) for stop in found.now],
+        "waits": [stop_lines(stop, request) for stop in found.waits],
+        "carries": _carry_lines(found, units),
+        "carry_batches": sorted({carry.batch.row.pk for carry in found.carries if not carry.is_done}),
+        "carry_key": uuid4(),
+        "nights": nights_of(found, request),
+        "off_by": off_by_all(request.garden, list(found.batches.values()), units),
+        "weekdays": [(i, name, i in request.garden.water_days) for i, name in enumerate(WEEKDAYS)],
+        "last": _last_entry(found),
+    }
+    return render(request, "rounds/round.html", context)
+
+
+def _last_entry(found: Round) -> int:
+    """The last entry this page was drawn from: what others write after it is news."""
+    return max((entry.pk for batch in found.batches.values() for entry in batch.entries), default=0)
+
+
+def headline_of(found: Round) -> tuple[str, str]:
+    """The round in a line: how much there is to do, and how long it takes."""
+    count = found.presses
+    if not count:
+        waits = sum(len(stop.shared) + len(stop.jobs) for stop in found.waits)
+        rest = f"{plural(waits, 'thing', 'things')} can wait." if waits else "Nothing is due; they grow by themselves."
+        return "Nothing now.", rest
+    places = len({stop.place.pk for stop in found.now if stop.place})
+    where = f", in {counted(places)} {'place' if places == 1 else 'places'}" if places else ""
+    return f"{plural(count, 'thing', 'things')} to do", f"about {minutes_words(found.minutes)}{where}"
+
+
+def stop_lines(stop: Stop, request: GardenRequest) -> dict[str, Any]:
+    """A place of the walk as the page shows it."""
+    return {
+        "name": stop.place.name if stop.place else "In the beds",
+        "shared": [_shared_line(shared) for shared in stop.shared],
+        "jobs": [_job_line(job, i < MOST_LINES, request) for i, job in enumerate(stop.jobs)],
+    }
+
+
+def _shared_line(shared: Shared) -> dict[str, Any]:
+    late = next((job for job in shared.jobs if job.is_late), None)
+    return {
+        "verb": shared.verb,
+        "title": shared_title(shared),
+        "about": shared_about(shared),
+        "button": DEED_WORDS[shared.verb][2],
+        "when": when_words(late or shared.jobs[0]),
+        "late": shared.is_late,
+        "caution": CAUTIONS.get(shared.verb, ""),
+        "jobs": [(job.batch.row.pk, f"{job.task.count} {name_of(job.batch)}") for job in shared.jobs],
+        "key": uuid4(),
+        "id": f"{shared.verb}-{shared.place.pk if shared.place else 0}",
+    }
+
+
+def _job_line(job: Job, drawn: bool, request: GardenRequest) -> dict[str, Any]:
+    batch, garden = job.batch, request.garden
+    words = job_words(job, request.user.units)
+    move = MOVES.get(job.verb, "")
+    return {
+        "verb": job.verb,
+        "batch": batch,
+        "name": name_of(batch),
+        "deed": words.deed,
+        "about": words.about,
+        "caution": words.caution,
+        "when": when_words(job),
+        "late": job.is_late,
+        "is_look": job.verb in LOOKS,
+        "hope": hope_words(batch) if job.verb in LOOKS else "",
+        "scene": _strip(batch) if drawn and job.verb in LOOKS else None,
+        "count": job.task.count,
+        "key": uuid4(),
+        "move": move,
+        "move_url": reverse("move", args=[garden.pk, batch.row.pk, move]) if move else "",
+        "look_url": reverse("round-look", args=[garden.pk, batch.row.pk]),
+        "seen": max(entry.pk for entry in batch.entries),
+        "id": f"{job.verb}-batch-{batch.row.pk}",
+    }
+
+
+def _strip(batch: BatchReckoning) -> Scene:
+    wanted = batch.row.want.wanted if batch.row.want else batch.state.taken
+    return batch_scene(batch, wanted, "", batch_axis(batch), STRIP)
+
+
+def _carry_lines(found: Round, units: str) -> list[dict[str, Any]]:
+    return [
+        {
+            "name": name_of(carry.batch),
+            "what": carry_words(carry, units),
+            "cold": cold_words(carry, units),
+            "lift": lift_words(carry, units),
+            "done": carry.is_done,
+            "tonight": carry.is_tonight,
+            "pk": carry.batch.row.pk,
+        }
+        for carry in found.carries
+    ]
+
+
+def nights_of(found: Round, request: GardenRequest) -> Scene:
+    """The ten days ahead, with the nights on which something must come in."""
+    cold = {night.night for carry in found.carries for night in carry.nights}
+    units = request.user.units
+
+    def degrees(celsius: float) -> str:
+        return f"{round(shown_temperature(celsius, units))}°".replace("-", "−")
+
+    lows = listed(f"{WEEKDAYS[day.day.weekday()]} {degrees(day.low_c)}" for day in found.ahead)
+    return nights_scene(
+        found.ahead,
+        cold,
+        words=f"Lowest of each night ahead: {lows}.",
+        day_words=lambda day: "now" if day == request.today else WEEKDAYS[day.weekday()],
+        degrees=degrees,
+    )
+
+
+@require_GET
+@in_garden("see")
+def sheet(request: GardenRequest) -> HttpResponse:
+    """The round on paper: one page, boxes to tick, in walking order."""
+    found = round_of(request.garden, request.today)
+    stops = [*(stop_lines(stop, request) for stop in found.now)]
+    waits = [*(stop_lines(stop, request) for stop in found.waits)]
+    lines = sum(len(stop["shared"]) + len(stop["jobs"]) + 1 for stop in (*stops, *waits)) + len(found.carries)
+    context = {
+        "headline": headline_of(found),
+        "now": stops,
+        "waits": waits,
+        "carries": _carry_lines(found, request.user.units),
+        "density": "small" if lines > 34 else "plain",
+        "columns": lines > 60,
+    }
+    return render(request, "rounds/sheet.html", context)
+
+
+@require_POST
+@in_garden("tend")
+def done(request: GardenRequest) -> HttpResponse:
+    """A deed, done to several batches in one press."""
+    rows = {row.pk: row for row in Batch.objects.filter(garden=request.garden)}
+    form = DoneForm(request.POST, batches=list(rows), today=request.today)
+    back = reverse("round", args=[request.garden.pk])
+    if not form.is_valid():
+        said = "Nothing was ticked, so nothing was written down."
+        if wants_json(request):
+            return refused(said)
+        messages.error(request, said)
+        return redirect(back)
+    data = form.cleaned_data
+    batches = [rows[pk] for pk in data["batch"]]
+    given = {"on": data["on"], "key": data["key"], "today": request.today, "person": request.user}
+    written = actions.tend(batches, data["deed"], **given)
+    past = DEED_PAST[data["deed"]]
+    if written:
+        names = f"{counted(len(written))} batch{'' if len(written) == 1 else 'es'}"
+        undo = f"{reverse('round-undo', args=[request.garden.pk])}?entries={','.join(str(e.pk) for e in written)}"
+        passed = len(batches) - len(written)
+        more = f" {plural(passed, 'was', 'were')} done today already." if passed else ""
+        saved(request, "done", f"Written down: {past}, {names}.{more}", undo=undo)
+    else:
+        messages.info(request, f"{past.capitalize()}: somebody did that today already.")
+    return kept(request, back)
+
+
+@require_POST
+@in_garden("tend")
+def undo(request: GardenRequest) -> HttpResponse:
+    """Strike the entries just written, all or none."""
+    ids = [int(part) for part in request.GET.get("entries", "").split(",") if part.isdigit()]
+    if not actions.strike_all(request.garden, ids, today=request.today, person=request.user):
+        messages.error(request, "It cannot be undone any more: something was written down after it that needs it.")
+    else:
+        saved(request, "undo", "Undone. The struck lines stay in the history.")
+    return redirect("round", request.garden.pk)
+
+
+@require_POST
+@in_garden("tend")
+def move(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """Write down that those of a stage were carried to another place."""
+    batch = get_object_or_404(Batch, pk=batch_id, garden=request.garden)
+    sent = request.POST.get("place", "")
+    place = places_of(request.garden).get(int(sent) if sent.isdecimal() else 0)
+    stage = request.POST.get("stage", "waiting")
+    if place is None or stage not in ("waiting", "potted") or place.standing == Place.Standing.GROUND:
+        raise Http404
+    key = _key(request.POST.get("key"))
+    entry, state = actions.move_to(batch, place, stage, key=key, today=request.today, person=request.user)
+    if isinstance(state, Refusal):
+        messages.error(request, entry_refused(state, request.today))
+    else:
+        way_back = f"{reverse('round-undo', args=[request.garden.pk])}?entries={entry.pk or ''}"
+        saved(request, "move", f"Written down: moved to {place.name}.", undo=way_back if entry.pk else "")
+    return kept(request, reverse("round", args=[request.garden.pk]))
+
+
+def _key(text: str | None) -> UUID:
+    try:
+        return UUID(text or "")
+    except ValueError:
+        return uuid4()
+
+
+@require_POST
+@in_garden("plan")
+def settle(request: GardenRequest, want_id: int) -> HttpResponse:
+    """Settle for fewer plants, or for a later day; or take that back."""
+    want = get_object_or_404(Want, pk=want_id, garden=request.garden)
+    given = request.GET if "back" in request.GET else request.POST
+    count, by = given.get("count", ""), _day(given.get("by", ""))
+    wanted = int(count) if count.isdecimal() and 0 < int(count) <= want.wanted + want.spares else None
+    if "back" not in request.GET and wanted is None and by is None:
+        raise Http404
+    if "back" not in request.GET:
+        wanted, by = wanted or want.settled_count, by or want.settled_by
+    before_count, before_by = actions.settle(want, count=wanted, by=by)
+    if "back" in request.GET:
+        saved(request, "settle", "As it was asked for before.")
+    else:
+        said = f"{wanted} will do" if wanted else "The number stays"
+        when = f", by {about(by, request.today)}" if by else ""
+        old = f"count={before_count or ''}&by={before_by or ''}"
+        saved(request, "settle", f"{said}{when}.", undo=f"{request.path}?back=1&{old}")
+    return redirect("want", request.garden.pk, want.pk)
+
+
+def _day(text: str) -> date | None:
+    try:
+        return parse_date(text)
+    except ValueError:
+        return None
+
+
+@require_POST
+@in_garden("keep")
+def water_days(request: GardenRequest) -> HttpResponse:
+    """Choose the weekdays on which jars are changed."""
+    given = request.GET.getlist("day") if "back" in request.GET else request.POST.getlist("day")
+    before = "&".join(f"day={day}" for day in request.garden.water_days)
+    days = sorted({int(day) for day in given if day.isdecimal() and int(day) < len(WEEKDAYS)})
+    actions.choose_water_days(request.garden, days)
+    said = f"Jars are changed on {listed(WEEKDAYS[day] for day in days)}." if days else "Every two or three days."
+    undo = "" if "back" in request.GET else f"{request.path}?back=1&{before}"
+    saved(request, "water-days", said, undo=undo)
+    return redirect("round", request.garden.pk)
+
+
+@require_POST
+@in_garden("keep")
+def walk(request: GardenRequest, place_id: int) -> HttpResponse:
+    """Move a place one up or down in the order one walks."""
+    place = get_object_or_404(Place, pk=place_id, garden=request.garden)
+    actions.walk_first(request.garden, place, -1 if "up" in request.POST else 1)
+    return redirect("places", request.garden.pk)

@@ -1,0 +1,212 @@
+"""Sentences of the round: deeds, how they are done, what is to be carried, how a want stands after a look."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import date
+from typing import Final
+
+from elder.engine.care import UNCOVER_STEPS
+from elder.engine.hardening import SEEDLING_DAYS, Rung, hardening_ladder
+from elder.engine.loads import SHARED, litres_now
+from elder.engine.ready import ladder, potting_of, ready_sign
+from elder.web.batches.reckoning import BatchReckoning
+from elder.web.rounds.carry import Carry
+from elder.web.rounds.round import Job, Shared
+from elder.web.season.wording import plant_words
+from elder.web.ui.units import shown_volume, shown_weight, temperature
+from elder.web.ui.words import about, counted, days_away, listed, plural
+
+CONTAINER_WORDS: Final = {
+    "jar": ("jar", "jars"),
+    "pot": ("pot", "pots"),
+    "tray": ("tray", "trays"),
+    "net pot": ("net pot", "net pots"),
+    "grow bed": ("grow bed", "grow beds"),
+    "row": ("row", "rows"),
+}
+# Each deed: its name before what it is done to, how it is done, and what its button says.
+DEED_WORDS: Final = {
+    "water": ("Change the water in", "Room temperature, to the same mark.", "Water changed"),
+    "top_up": ("Top up", "To the mark, no higher.", "Topped up"),
+    "mist": ("Mist", "Leaves, not the mix; early rather than late.", "Misted"),
+    "moisten": ("Moisten", "From below, until the top darkens; then let it drain.", "Moistened"),
+    "air": ("Air", "Cover off for ten minutes, then back.", "Aired"),
+    "uncover": ("Uncover", "", "Uncovered"),
+    "feed": ("Feed", "On damp mix. {feed}", "Fed"),
+    "feed_water": ("A few drops of feed in", "Only if they must wait there; potting on is better.", "Fed"),
+    "soak": ("Keep very wet", "Today and tomorrow: roots from water are tender.", "Soaked"),
+    "water_pots": ("Water", "Only those whose top is dry.", "Watered"),
+    "water_in": ("Water in", "At the foot, deeply, in the evening.", "Watered in"),
+    "pests": ("Look for pests on", "Under the leaves and in the nodes; by hand, before anything else.", "Looked, none"),
+    "light": ("Move to more light", "Bright shade until now; six hours of sun from now on.", "Moved"),
+    "stake": ("Support", "{support}", "Supported"),
+    "pinch": ("Pinch", "Flower buds, or the tips of herbs, with finger and thumb.", "Pinched"),
+    "harden_step": ("Harden", "", "Done for today"),
+    "shade": ("Shade", "Too hot there today: full shade, and mist twice.", "Shaded"),
+    "carry_in": ("Carry in", "", "Carried in"),
+}
+JAR_DEEDS: Final = frozenset(("water", "top_up", "feed_water", "air", "moisten", "mist", "uncover", "shade"))
+CAUTIONS: Final = {
+    "pests": "Spray as little as can be; before any spray read its label.",
+    "feed": "Feed by its label; wash your hands before you eat.",
+    "pot_on": "Wet dry mix before you pour it and do not breathe its dust; wash your hands.",
+    "pot_up": "A full pot is heavy: slide it, split it, or lift it together.",
+    "stake": "Cap the canes: eyes.",
+}
+
+
+def containers_of(job: Job) -> int:
+    """How many containers a deed is done to."""
+    share = SHARED[job.batch.method.container][0] if job.verb in JAR_DEEDS else 1
+    return math.ceil(job.task.count / share)
+
+
+def shared_title(shared: Shared) -> str:
+    """A shared deed: "Change the water in all four jars"."""
+    name = DEED_WORDS[shared.verb][0]
+    if shared.verb in JAR_DEEDS:
+        kinds: dict[str, int] = {}
+        for job in shared.jobs:
+            kinds[job.batch.method.container] = kinds.get(job.batch.method.container, 0) + containers_of(job)
+        parts = [_how_many(CONTAINER_WORDS[kind], count, alone=len(kinds) == 1) for kind, count in kinds.items()]
+        return f"{name} {listed(parts)}"
+    count = sum(job.task.count for job in shared.jobs)
+    kind = ("pot", "pots") if shared.verb in ("water_pots", "soak") else ("plant", "plants")
+    return (
+        f"{name}: {plural(count, *kind)}" if shared.verb == "light" else f"{name} {_how_many(kind, count, alone=True)}"
+    )
+
+
+def _how_many(kind: tuple[str, str], count: int, *, alone: bool) -> str:
+    """ "the jar", "both jars", "all four jars"; with others beside it just "four jars"."""
+    one, many = kind
+    if not alone:
+        return f"{counted(count)} {one if count == 1 else many}"
+    if count == 1:
+        return f"the {one}"
+    return f"both {many}" if count == 2 else f"all {counted(count)} {many}"
+
+
+def shared_about(shared: Shared) -> str:
+    """What a shared deed is done to, and how."""
+    names = listed(dict.fromkeys(name_of(job.batch) for job in shared.jobs))
+    return f"{names}. {how_of(shared.jobs[0])}".strip()
+
+
+def how_of(job: Job) -> str:
+    """How a deed is done."""
+    potting = potting_of(job.batch.plant, job.batch.method)
+    if job.verb == "uncover":
+        done = len([day for day in job.batch.state.tended.get("uncover", ()) if day >= _first_root(job)])
+        return f"Cover off {UNCOVER_STEPS[min(done, len(UNCOVER_STEPS) - 1)]}: by degrees, now that there are roots."
+    if job.verb == "harden_step":
+        since = job.batch.state.since("hardening") or job.batch.today
+        rungs = hardening_ladder(job.batch.method.harden_days)
+        return rung_words(rungs[min((job.batch.today - since).days, len(rungs) - 1)], len(rungs))
+    if job.verb == "mist" and job.batch.method.medium == "bark":
+        return "Wet them through; three times a day in heat."
+    return DEED_WORDS[job.verb][1].format(feed=potting.feed, support=potting.support)
+
+
+def _first_root(job: Job) -> date:
+    return job.batch.state.rooted_seen[0].since
+
+
+def rung_words(rung: Rung, days: int) -> str:
+    """One day of the hardening ladder."""
+    light = "sun" if rung.sun else "shade"
+    out = "out day and night" if rung.night else f"out for {plural(rung.hours, 'hour', 'hours')}, in for the night"
+    return f"Day {rung.day} of {days}: {out}, in {light} and out of the wind."
+
+
+def ladder_words(days: int) -> str:
+    """Why the ladder is so short."""
+    low, high = SEEDLING_DAYS
+    return f"{days} days will do for clones; seedlings want {low} to {high}."
+
+
+def name_of(batch: BatchReckoning) -> str:
+    """A batch in a line with others: its plant and variety."""
+    return plant_words(batch.plant.name, batch.row.variety)
+
+
+@dataclass(frozen=True)
+class JobWords:
+    """A batch's own task: its deed, what it is about, and a caution where one is due."""
+
+    deed: str
+    about: str
+    caution: str
+
+
+def job_words(job: Job, units: str) -> JobWords:
+    """A task of one batch."""
+    batch, count = job.batch, job.task.count
+    sign = ready_sign(batch.method)
+    deeds = {
+        "first_look": ("First look", f"{plural(count, 'cutting', 'cuttings')}: 1 in 10 likely rooted. {sign.look}"),
+        "next_look": ("Look again", f"{count} waiting, another tenth likely rooted. {sign.look}"),
+        "tug": ("A light tug", f"{count} waiting, another tenth likely rooted. One that holds has roots."),
+        "give_up": ("Go on, or give up?", f"{count} still waiting, with little hope left."),
+        "pot_on": (f"Pot on {count}", f"{sign.words.capitalize()}: their sign. {potting_words(batch, units)}"),
+        "harden": (f"Put out {count} to harden", ladder_words(batch.method.harden_days)),
+        "plant_out": (f"Plant out {count}", "Hardened, and the gate is open."),
+        "harvest": ("Look for a first harvest", f"{plural(count, 'plant', 'plants')} in the ground."),
+        "pot_up": (f"Pot up {count}", _pot_up_words(batch, units)),
+    }
+    deed, said = deeds[job.verb]
+    return JobWords(deed, said, CAUTIONS.get(job.verb, ""))
+
+
+def _pot_up_words(batch: BatchReckoning, units: str) -> str:
+    first = batch.state.since("potted") or batch.today
+    rungs = ladder(batch.plant, first)
+    at = min(len(batch.state.potted_up) + 1, len(rungs) - 1)
+    potting = potting_of(batch.plant, batch.method)
+    now = shown_volume(litres_now(batch.state, batch.plant, potting), units)
+    return f"From {now} into {shown_volume(rungs[at].litres, units)}."
+
+
+def potting_words(batch: BatchReckoning, units: str) -> str:
+    """The pot in a word: "A pot of 1 litre each."."""
+    return f"A pot of {shown_volume(potting_of(batch.plant, batch.method).litres, units)} each."
+
+
+def when_words(job: Job) -> str:
+    """When a task is due, where that is not today."""
+    if job.task.due == job.batch.today:
+        return ""
+    return f"due {days_away(job.task.due, job.batch.today)}"
+
+
+def carry_words(carry: Carry, units: str) -> str:
+    """What to carry in, or cover: "6 pots from Cold frame, about 1.3 kg each"."""
+    if carry.load is None:
+        return f"Cover {plural(carry.plants, 'plant', 'plants')} in the bed with fleece"
+    kind = CONTAINER_WORDS[carry.load.container]
+    where = f" from {carry.place.name}" if carry.place else ""
+    each = " each" if carry.load.containers > 1 else ""
+    return f"{plural(carry.load.containers, *kind)}{where}, about {shown_weight(carry.load.each_kg, units)}{each}"
+
+
+def cold_words(carry: Carry, units: str) -> str:
+    """How cold it will be there, and what it bears."""
+    worst, today = carry.worst, carry.batch.today
+    night = "tonight" if worst.night == today else f"on the night of {about(worst.night, today)}"
+    low, bears = temperature(worst.low_c, units), temperature(worst.bears_c, units)
+    soft = "" if carry.stage in ("hardening", "planted") else ", soft as they are"
+    return f"{low} there {night}; they bear {bears}{soft}"
+
+
+def lift_words(carry: Carry, units: str) -> str:
+    """The lifting caution, where there is anything to lift."""
+    if carry.load is None:
+        return ""
+    if carry.at_a_time == 0:
+        each = shown_weight(carry.load.each_kg, units)
+        return f"{each} is more than one should lift from the floor: two people, or slide it."
+    if carry.load.containers > carry.at_a_time:
+        return f"No more than {carry.at_a_time} at a time."
+    return ""

@@ -1,0 +1,21 @@
+"""Answers to a form sent by a script: from a phone that was out of reach, or one that need not leave its page."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import redirect
+
+
+def wants_json(request: HttpRequest) -> bool:
+    """Whether a script sent it, and reads the answer itself."""
+    return request.headers.get("Accept", "").startswith("application/json")
+
+
+def kept(request: HttpRequest, url: str) -> HttpResponse:
+    """It is written down: where to go on."""
+    return JsonResponse({"ok": True, "next": url}) if wants_json(request) else redirect(url)
+
+
+def refused(sentence: str, *, seen: int | None = None) -> HttpResponse:
+    """It could not be written down, and why. For scripts only: a person gets the page back with their typing."""
+    return JsonResponse({"ok": False, "said": sentence, "seen": seen})
