@@ -19,6 +19,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.garden.actions import keep_records
 from elder.web.garden.forms import DayOfYearField
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
+from elder.web.rounds.readings import read_sensors
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 
@@ -61,13 +62,18 @@ def _empty() -> None:
 def _garden(data: dict[str, Any], household: Household, person: Person) -> None:
     plain = ("name", "latitude", "longitude", "elevation_m", "timezone", "t_min", "t_max")
     garden = Garden.objects.create(household=household, **{key: data[key] for key in plain}, **_frost(data))
-    places = {place["name"]: Place.objects.create(garden=garden, **place) for place in data["places"]}
+    places = {
+        place["name"]: Place.objects.create(garden=garden, walk=i, **place)
+        for i, place in enumerate(data["places"], start=1)
+    }
     if "weather" in data:
         _weather(data["weather"], garden, person)
     for mother in data.get("mothers", []):
         StockPlant.objects.create(garden=garden, **mother)
     for want in data["wants"]:
         _want(want, garden, places, person)
+    if household.demo_day:
+        read_sensors(garden, today=household.demo_day)
 
 
 def _weather(data: dict[str, Any], garden: Garden, person: Person) -> None:
@@ -117,14 +123,16 @@ def _batch(data: dict[str, Any], want: Want, garden: Garden, person: Person) -> 
     batch = actions.take_batch(want, taken, garden=garden, person=person, today=data["taken"])
     if isinstance(batch, Refusal):
         raise ValueError(f"the demo's {want} cannot be: {batch}")
-    for day, kind, *rest in data.get("days", []):
+    for day, kind, *rest in sorted(data.get("days", []), key=lambda line: line[0]):
         _entry(batch, day, kind, rest, person)
     return batch
 
 
 def _entry(batch: Batch, day: date, kind: str, rest: list[Any], person: Person) -> None:
-    """One line: [day, kind, count, stage, why, note], or [day, note, words]."""
-    if kind == "note":
+    """One line: [day, kind, count, stage, why, note], or [day, note, words], or [day, tended, deed]."""
+    if kind == "tended":
+        entry = Entry(kind=kind, on=day, deed=rest[0])
+    elif kind == "note":
         entry = Entry(kind=kind, on=day, note=rest[0])
     else:
         blank: list[Any] = [None, "", "", ""]

@@ -8,8 +8,9 @@ from datetime import date
 from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent
 from elder.engine.weather import DayAhead
 
-HEIGHT = 92
-TOP, BOTTOM = 20.0, 62.0
+HEIGHT = 100
+TOP, BOTTOM = 18.0, 62.0
+LOW_LINE, DAY_LINE = 79.0, 96.0  # where the lows and the days are written
 BAR = 0.46  # of a day's width
 
 
@@ -39,12 +40,12 @@ def nights_scene(
         top, foot = y(day.high_c), y(day.low_c)
         shapes.append(Area("day-warmth", box(left, right, top, foot)))
         if day.day in cold:
-            shapes.append(Area("night-cold", box(left, right, max(foot - 13, top), foot + 3)))
+            shapes.append(Area("night-cold", box(left, right, max(foot - 14, top), foot)))
         role = "night-low night-low-cold" if day.day in cold else "night-low"
         shapes += [
             Text("day-high", percent(middle), number(top - 5), degrees(day.high_c), "middle"),
-            Text(role, percent(middle), number(foot + 14), degrees(day.low_c), "middle"),
-            Text("day-number", percent(middle), number(HEIGHT - 3), day_words(day.day), "middle"),
+            Text(role, percent(middle), number(LOW_LINE), degrees(day.low_c), "middle"),
+            Text("day-number", percent(middle), number(DAY_LINE), day_words(day.day), "middle"),
         ]
     if low < 0 < high:
         freezing = number(y(0.0))

@@ -31,8 +31,10 @@ def patience_scene(
     shown = list(hopes[: (axis.end - start).days + 1])
     days = [start + timedelta(days=i) for i in range(len(shown))]
 
+    top = max([*shown, 2 * give_up_below])
+
     def y(hope: float) -> float:
-        return FLOOR - (FLOOR - CEILING) * hope
+        return FLOOR - (FLOOR - CEILING) * hope / top
 
     line = [(axis.x(day), y(hope)) for day, hope in zip(days, shown, strict=True)]
     shapes: list[Shape] = []
@@ -44,6 +46,7 @@ def patience_scene(
     rule = number(y(give_up_below))
     shapes += [
         Line("rule", "0%", rule, "100%", rule),
+        Text("rule-number", "100%", number(y(give_up_below) - 4), f"{round(10 * give_up_below)} in 10", "end"),
         Line("soil", "0%", number(FLOOR), "100%", number(FLOOR)),
         *_post("today", today, axis, "today"),
         *_post("give-up", until, axis, day_words(until)),

@@ -136,6 +136,7 @@ class MoveForm(BenchForm):
         "harden": Entry.Kind.HARDENING,
         "plant-out": Entry.Kind.PLANTED,
         "give": Entry.Kind.GIVEN,
+        "pot-up": Entry.Kind.POTTED_UP,
     }
 
     def entries(self) -> list[Entry]:

@@ -36,6 +36,7 @@ from elder.web.season.reckoning import Reckoning, reckon
 from elder.web.season.refusals import refusal_words
 from elder.web.season.wording import headline, plant_words
 from elder.web.stock.models import StockPlant
+from elder.web.ui.replies import kept, refused, wants_json
 from elder.web.ui.saved import saved
 from elder.web.ui.words import about, day_words, days_away, span_words
 
@@ -182,6 +183,8 @@ def _batch_page(request: GardenRequest, item: BatchReckoning, forms: dict[str, F
         "moves": _moves(item, request, given),
         "harvest": given.get("harvest") or (HarvestForm(today=request.today) if _may_harvest(item) else None),
         "note": given.get("note") or NoteForm(today=request.today),
+        "seen": max(entry.pk for entry in item.entries),
+        "photos": {photo.entry_id: photo.pk for photo in item.row.photos.only("pk", "entry_id")},
         "history": history,
         "want": want,
         "want_headline": headline(whole) if whole else None,
@@ -275,22 +278,33 @@ def note(request: GardenRequest, batch_id: int) -> HttpResponse:
 
 
 def _write(request: GardenRequest, item: BatchReckoning, form: BenchForm, draft: str) -> HttpResponse:
-    """Add a form's entries and go back to the batch; what is wrong goes beside its field, all typing kept."""
+    """Add a form's entries and go back to where it was sent from, the batch or the round; what is wrong goes beside
+    its field, all typing kept."""
     if not form.is_valid():
+        if wants_json(request):
+            return refused(" ".join(str(error) for errors in form.errors.values() for error in errors))
         return _batch_page(request, item, {draft: form})
     new = form.entries()
     new[0].key = form.cleaned_data.get("key") or new[0].key
-    done = actions.add_entries(item.row, new, today=request.today, person=request.user)
+    sent = request.POST.get("seen", "")
+    seen = int(sent) if sent.isdecimal() else None
+    done = actions.add_entries(item.row, new, today=request.today, person=request.user, seen=seen)
     if isinstance(done, Refusal):
+        if wants_json(request):
+            last = max(entry.pk for entry in item.entries) if done.code == "changed_since" else None
+            return refused(entry_refused(done, request.today), seen=last)
         said_of = done.params.get("kind", "")
         name = said_of if said_of in form.fields else done.field
         form.add_error(name if name in form.fields else None, entry_refused(done, request.today))
         return _batch_page(request, item, {draft: form})
     ids = ",".join(str(entry.pk) for entry in new if entry.pk)
-    undo = f"{reverse('undo', args=[request.garden.pk, item.row.pk])}?entries={ids}" if ids else ""
+    from_round = request.POST.get("then") == "round"
+    way_back = reverse("round-undo", args=[request.garden.pk]) if from_round else None
+    way_back = way_back or reverse("undo", args=[request.garden.pk, item.row.pk])
     said = ", ".join(entry_words(entry) for entry in new)
-    saved(request, f"{draft}-{item.row.pk}", f"Written down: {said}.", undo=undo)
-    return redirect("batch", request.garden.pk, item.row.pk)
+    saved(request, f"{draft}-{item.row.pk}", f"Written down: {said}.", undo=f"{way_back}?entries={ids}" if ids else "")
+    parts = [request.garden.pk] if from_round else [request.garden.pk, item.row.pk]
+    return kept(request, reverse("round" if from_round else "batch", args=parts))
 
 
 @require_POST

@@ -55,7 +55,7 @@ _ENTRY_REFUSALS: dict[str, Callable[[dict[str, Any], date], str]] = {
     "not_taken": lambda params, today: "A batch begins with a cut.",
     "nothing_potted": lambda params, today: "Nothing of this batch was potted on by then.",
     "changed_since": lambda params, today: (
-        f"Since this page was opened, {_others(params['entries'])}. Write down only what you saw besides, and press again."
+        f"Since this page was opened, {_others(params['entries'])}. Write down only what you saw besides."
     ),
     "taken_twice": lambda params, today: "A batch is cut once.",
 }
@@ -95,10 +95,24 @@ def hope_words(batch: BatchReckoning) -> str:
     waiting, standing = batch.state.count("waiting"), batch.standing
     if not waiting:
         return ""
-    until = f" Give them until {about(standing.give_up_on, batch.today)}." if standing.give_up_on else ""
+    them = "it" if waiting == 1 else "them"
+    until = f" Give {them} until {about(standing.give_up_on, batch.today)}." if standing.give_up_on else ""
+    if standing.give_up_on and standing.give_up_on <= batch.today:
+        return _spent_words(batch, waiting, them)
     if waiting == 1:
         return f"The one still waiting has {odds(standing.hope)} to root.{until}"
-    return f"Of the {waiting} still waiting, {odds(standing.hope)} should root.{until}"
+    share = odds(standing.hope).replace("an even chance", "about half").replace("next to no chance", "next to none")
+    return f"Of the {waiting} still waiting, {share} should root.{until}"
+
+
+def _spent_words(batch: BatchReckoning, waiting: int, them: str) -> str:
+    """Where patience has run out, or would have if anybody had looked."""
+    chance = odds(batch.standing.hope)
+    if batch.state.last_look == batch.today:
+        who = "The one still waiting has" if waiting == 1 else f"The {waiting} still waiting have"
+        return f"{who} {chance} to root now, and {'is' if waiting == 1 else 'are'} no longer worth the place."
+    were = "it had" if waiting == 1 else f"the {waiting} waiting had"
+    return f"When last looked at {were} {chance} to root; if nothing shows by now, give {them} up."
 
 
 def counts_words(batch: BatchReckoning) -> str:

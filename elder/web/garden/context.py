@@ -21,7 +21,8 @@ def surroundings(request: HttpRequest) -> dict[str, Any]:
         "garden": garden,
         "today": getattr(request, "today", None),
         "demo": settings.DEMO,
-        "kept": lambda: take_saved(request),
+        # A page fetched only to be kept for later does not take what the next page is to say.
+        "kept": lambda: None if request.headers.get("X-Elder-Keep") else take_saved(request),
         "units": person.units if isinstance(person, Person) else Person.Units.METRIC,
         "theme": person.theme if isinstance(person, Person) else Person.Theme.SYSTEM,
         "my_gardens": gardens_of(person) if isinstance(person, Person) else [],

@@ -24,9 +24,11 @@ from elder.engine.warmth import GROUND_DEPTH_M, hourly_temperatures, soil_mean
 from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.garden.climate_views import almanac_of
+from elder.web.garden.clock import today_in
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.forms import CONTAINERS, AccountForm, GardenForm, HabitsForm, PersonForm, PlaceForm
 from elder.web.garden.models import Garden, Household, Membership, Person, Place, Records
+from elder.web.rounds.readings import read_sensors
 from elder.web.season.board import all_stays
 from elder.web.season.reckoning import reckon_all
 from elder.web.ui.saved import saved
@@ -77,6 +79,8 @@ def move_clock(request: HttpRequest) -> HttpResponse:
     if not settings.DEMO or household is None or step is None:
         raise Http404
     actions.move_clock(household, step)
+    for one in household.gardens.all():
+        read_sensors(one, today=today_in(one))
     garden = gardens_of(request.user).filter(pk=request.POST.get("garden") or 0).first()
     return redirect("season", garden.pk) if garden else redirect("home")
 

@@ -39,7 +39,7 @@ from elder.web.rounds.course import course_of_want
 from elder.web.rounds.forms import SignsForm
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
 from elder.web.rounds.services import days_ahead
-from elder.web.rounds.wording import name_of, rung_words
+from elder.web.rounds.wording import CAUTIONS, name_of, rung_words
 from elder.web.ui.replies import kept, refused, wants_json
 from elder.web.ui.saved import saved
 from elder.web.ui.units import shown_volume
@@ -220,7 +220,7 @@ def verdict_page(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRe
 def patience_of(batch: BatchReckoning, request: GardenRequest) -> Scene | None:
     """Hope drawn until it is no longer worth the place; nothing where none waits or no end is in sight."""
     standing, today = batch.standing, request.today
-    if not batch.state.count("waiting") or standing.give_up_on is None:
+    if not batch.state.count("waiting") or standing.give_up_on is None or standing.give_up_on <= today:
         return None
     return patience_scene(
         [float(hope) for hope in standing.hopes],
@@ -237,6 +237,7 @@ def potting_lines(batch: BatchReckoning, units: str) -> dict[str, Any]:
     """How to pot those that have rooted: steps, depth, mix, feed, and the ladder of pots of a long crop."""
     potting = potting_of(batch.plant, batch.method)
     rungs = ladder(batch.plant, batch.state.since("potted") or batch.today)
+    own = [caution.text for caution in batch.plant.cautions if caution.at == "pot"]
     return {
         "sign": ready_sign(batch.method),
         "count": batch.state.count("rooted"),
@@ -244,7 +245,7 @@ def potting_lines(batch: BatchReckoning, units: str) -> dict[str, Any]:
         "potting": potting,
         "rungs": [(shown_volume(rung.litres, units), about(rung.due, batch.today)) for rung in rungs[1:]],
         "ladder": [rung_words(rung, batch.method.harden_days) for rung in hardening_ladder(batch.method.harden_days)],
-        "cautions": [caution.text for caution in batch.plant.cautions if caution.at == "pot"],
+        "cautions": own if any("dust" in text for text in own) else [CAUTIONS["pot_on"], *own],
     }
 
 

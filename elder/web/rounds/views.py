@@ -46,7 +46,7 @@ from elder.web.ui.saved import saved
 from elder.web.ui.units import shown_temperature
 from elder.web.ui.words import WEEKDAYS, about, counted, listed, minutes_words, plural
 
-MOVES = {"pot_on": "pot-on", "harden": "harden", "plant_out": "plant-out"}
+MOVES = {"pot_on": "pot-on", "harden": "harden", "plant_out": "plant-out", "pot_up": "pot-up"}
 MOST_LINES = 12  # drawings of waiting batches on one page; past that the words alone, or a phone crawls
 
 
@@ -56,11 +56,13 @@ def round_(request: GardenRequest) -> HttpResponse:
     """Today's round."""
     found = round_of(request.garden, request.today)
     units = request.user.units
+    now, waits = ([stop_lines(stop, request) for stop in stops] for stops in (found.now, found.waits))
+    _caution_once([*now, *waits])
     context = {
         "round": found,
         "headline": headline_of(found),
-        "now": [stop_lines(stop, request) for stop in found.now],
-        "waits": [stop_lines(stop, request) for stop in found.waits],
+        "now": now,
+        "waits": waits,
         "carries": _carry_lines(found, units),
         "carry_batches": sorted({carry.batch.row.pk for carry in found.carries if not carry.is_done}),
         "carry_key": uuid4(),
@@ -96,6 +98,15 @@ def stop_lines(stop: Stop, request: GardenRequest) -> dict[str, Any]:
         "shared": [_shared_line(shared) for shared in stop.shared],
         "jobs": [_job_line(job, i < MOST_LINES, request) for i, job in enumerate(stop.jobs)],
     }
+
+
+def _caution_once(stops: list[dict[str, Any]]) -> None:
+    """A caution is said where it first matters, and not again down the page."""
+    said: set[str] = set()
+    for stop in stops:
+        for line in (*stop["shared"], *stop["jobs"]):
+            line["caution"] = "" if line["caution"] in said else line["caution"]
+            said.add(line["caution"])
 
 
 def _shared_line(shared: Shared) -> dict[str, Any]:
@@ -173,7 +184,7 @@ def nights_of(found: Round, request: GardenRequest) -> Scene:
         found.ahead,
         cold,
         words=f"Lowest of each night ahead: {lows}.",
-        day_words=lambda day: "now" if day == request.today else WEEKDAYS[day.weekday()],
+        day_words=lambda day: "today" if day == request.today else WEEKDAYS[day.weekday()],
         degrees=degrees,
     )
 

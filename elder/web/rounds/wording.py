@@ -47,6 +47,7 @@ DEED_WORDS: Final = {
     "shade": ("Shade", "Too hot there today: full shade, and mist twice.", "Shaded"),
     "carry_in": ("Carry in", "", "Carried in"),
 }
+LONG_AGO_DAYS: Final = 6  # later than this a care was more likely not written down than not done (assumed)
 JAR_DEEDS: Final = frozenset(("water", "top_up", "feed_water", "air", "moisten", "mist", "uncover", "shade"))
 CAUTIONS: Final = {
     "pests": "Spray as little as can be; before any spray read its label.",
@@ -176,8 +177,12 @@ def potting_words(batch: BatchReckoning, units: str) -> str:
 
 def when_words(job: Job) -> str:
     """When a task is due, where that is not today."""
-    if job.task.due == job.batch.today:
+    late = (job.batch.today - job.task.due).days
+    if late == 0:
         return ""
+    if late > LONG_AGO_DAYS and job.verb in DEED_WORDS:
+        last = job.batch.state.last_tended(job.verb)
+        return f"last written down {about(last, job.batch.today)}" if last else "not written down yet"
     return f"due {days_away(job.task.due, job.batch.today)}"
 
 
