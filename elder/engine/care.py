@@ -31,7 +31,6 @@ STAKE_AFTER: Final = 21  # days after potting (assumed)
 WATER_IN_DAYS: Final = 14  # a plant set out is watered in for a fortnight (common practice)
 UNCOVER_STEPS: Final = ("for an hour", "for half the day", "by day", "for good")
 JARS: Final = ("water", "growbed", "clay")
-SOFT_FORMS: Final = ("softwood tip", "side shoot", "slip", "vine section", "leaf", "leaf with heel")
 
 # Minutes: for a lot, and for each cutting in it (assumed).
 MINUTES: Final[dict[str, tuple[float, float]]] = {
@@ -142,8 +141,8 @@ def _air(kept: _Kept, began: date, count: int) -> Iterator[Task]:
         return
     if method.cover == "closed":
         yield kept.every("air", began, (1, 1), count)
-    bare = method.cover == "none" and method.medium not in JARS and method.form in SOFT_FORMS
-    if state.count("waiting") and (bare or method.medium == "bark" or kept.hot):
+    # Soft stems all stand under some cover, which keeps them damp; what hangs in bark does not.
+    if state.count("waiting") and (method.medium == "bark" or kept.hot):
         yield kept.every("mist", began, (1, 1), count)
 
 
