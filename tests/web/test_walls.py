@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
+from elder.web.batches.models import Photo
 from elder.web.garden.models import Person, Place, RecordsDraft
 from elder.web.stock.models import StockPlant
 from tests.factories import GardenFactory, PersonFactory, PlaceFactory, WantFactory, take
@@ -24,6 +25,10 @@ OPEN = {
     "demo-clock",
     "garden-new",
     "favicon",
+    "calendar",
+    "calendar-feed",
+    "service-worker",
+    "out-of-reach",
 }
 # What each role may not do, by address; anything not named here every member may see.
 OWNER_ONLY = {
@@ -31,12 +36,18 @@ OWNER_ONLY = {
     "garden-edit", "place-new", "place-edit", "person-new", "person-part",
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
     "season-fit", "season-fit-undo", "season-risk", "want-serve",
+    "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
 }  # fmt: skip
-TENDING = {"windfall-take", "take", "look", "harvest", "note", "move", "undo", "entry-correct"}
+TENDING = {
+    "windfall-take", "take", "look", "harvest", "note", "move", "undo", "entry-correct",
+    "round-done", "round-undo", "round-look", "round-move",
+}  # fmt: skip
 POST_ONLY = {
     "season-fit-undo", "records-forget", "season-risk", "want-serve", "windfall-take", "person-part",
     "want-cut", "want-away", "want-back", "look", "harvest", "note",
     "move", "undo",
+    "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done", "round-undo",
+    "round-move",
 }  # fmt: skip
 
 
@@ -70,6 +81,10 @@ def address(garden: Any, today: date) -> Any:
         "batch_id": batch.pk,
         "entry_id": batch.entries.get().pk,
         "place_id": garden.places.first().pk,
+        "photo_id": Photo.objects.create(
+            batch=batch, entry=batch.entries.get(), data=b"no picture", width_px=1, height_px=1
+        ).pk,
+        "form": "csv",
         "verb": "pot-on",
         "slug": "tomato",
         "stock_id": StockPlant.objects.create(garden=garden, name="Old one", plant="mint", gives=4, again_days=9).pk,
@@ -98,7 +113,11 @@ def test_somebody_elses_garden_is_not_there(address: Any, sign_in: Any, name: st
 
 @pytest.mark.parametrize(
     "name",
-    [n for n in GARDEN_NAMES if {"want_id", "batch_id", "place_id", "membership_id", "stock_id"} & set(all_names()[n])],
+    [
+        n
+        for n in GARDEN_NAMES
+        if {"want_id", "batch_id", "place_id", "membership_id", "stock_id", "photo_id"} & set(all_names()[n])
+    ],
 )
 def test_a_row_cannot_be_reached_through_ones_own_garden(address: Any, sign_in: Any, name: str) -> None:
     mine = GardenFactory()

@@ -70,7 +70,7 @@ def read_log(text: str, timezone: str, *, unit: str = "") -> ReadLog | Refusal:
 def _delimiter(lines: Sequence[str]) -> str:
     """The sign that stands in most lines: a semicolon or a tab before a comma, which may be a decimal one."""
     sample = [line for line in lines[:200] if line.strip()]
-    found = (sign for sign in (";", "\t", ",") if sum(sign in line for line in sample) > len(sample) / 2)
+    found = (sign for sign in (";", "\t", ",") if sum(sign in line for line in sample) >= len(sample) / 2)
     return next(found, ",")
 
 

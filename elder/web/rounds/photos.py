@@ -12,7 +12,7 @@ LONGEST_PX: Final = 1280
 QUALITY: Final = 80
 MOST_BYTES: Final = 15_000_000
 MOST_PIXELS: Final = 60_000_000
-FORMS: Final = ("JPEG", "PNG", "WEBP", "MPO")
+FORMS: Final = ("JPEG", "PNG", "WEBP")
 
 
 class NotAPhotoError(ValueError):
