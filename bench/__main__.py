@@ -6,9 +6,11 @@ from bench.curve import compare_curves
 from bench.pages import season_times
 from bench.records import import_times
 from bench.room import fit_times
+from bench.rounds import round_times
 
 if __name__ == "__main__":
     compare_curves()
     import_times()
     fit_times()
     season_times()
+    round_times()

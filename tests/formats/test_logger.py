@@ -38,17 +38,9 @@ def at(stamp: str) -> datetime:
         ("time,temperature_c,humidity_pct\n2027-03-12T06:15+00:00,18.5,55\n", 18.5, 55),
         ("Time,Temp (°F)\n2027-03-12 06:15,65.3\n", 18.5, None),
         ("Date;Time;Temperatur;Feuchte %rH\n12.03.2027;06:15;18,5;55\n13.03.2027;06:15;18,5;55\n", 18.5, 55),
-        (
-            '"No.","Date Time, GMT+00:00","Temp, °C","RH, %"\n1,03/12/2027 06:15:00 AM,18.5,55\n2,03/13/2027 06:15:00 AM,18.5,55\n',
-            18.5,
-            55,
-        ),
+        (AMERICAN, 18.5, 55),
         ("serial 12\nmodel x\ntimestamp\tcelsius\trh\n2027-03-12T06:15:00Z\t18.5\t55\n", 18.5, 55),
-        (
-            '{"form": "elder bench readings 1", "readings": [{"time": "2027-03-12T06:15+00:00", "temperature_c": 18.5, "humidity_pct": null}]}',
-            18.5,
-            None,
-        ),
+        (JSON, 18.5, None),
     ],
     ids=["own", "fahrenheit", "decimal-comma", "american", "tabs", "json"],
 )

@@ -164,7 +164,7 @@ def test_signs_come_to_a_verdict_with_patience_and_course(owner: Client, garden:
     answer = look(owner, batch, signs=["slime"], lost=1, why="rot", note="It smells.")
     entry = batch.entries.last()
     assert entry is not None
-    assert (entry.kind, entry.signs, entry.note) == ("lost", ["slime"], "It smells.")
+    assert (entry.kind, entry.signs, entry.note) == ("lost", "slime", "It smells.")
     said = str(owner.get(answer.url).content.decode())
     assert "The base has begun to rot" in said
     assert "Rinse and recut" in said

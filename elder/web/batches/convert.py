@@ -3,28 +3,56 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Final
+
+from django.db.models import QuerySet
 
 from elder.engine.history import Entry as EngineEntry
 from elder.web.batches.models import Entry
 
 
 def entries_of(rows: Iterable[Entry]) -> list[EngineEntry]:
-    """The engine's history for rows in the order they were written."""
-    rows = list(rows)
-    keys = {row.pk: str(row.key) for row in rows}
+    """The engine's history for rows in the order they were written; what is not yet saved goes by its own key."""
     return [
         EngineEntry(
-            key=str(row.key),
+            key=str(row.pk or row.key),
             kind=row.kind,
             on=row.on,
             count=row.count,
             stage=row.stage,
             why=row.why,
-            strikes=keys.get(row.strikes_id, "") if row.strikes_id else "",
+            strikes=str(row.strikes_id or ""),
             deed=row.deed,
-            signs=tuple(row.signs),
+            signs=tuple(row.signs.split()),
             root_cm=row.root_cm,
             place=str(row.place_id or ""),
         )
         for row in rows
     ]
+
+
+COLUMNS: Final = (
+    "batch_id", "pk", "kind", "on", "count", "stage", "why", "strikes_id", "deed", "signs", "root_cm", "place_id",
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class History:
+    """A batch's history as the engine has it, and its last entry's key."""
+
+    entries: tuple[EngineEntry, ...]
+    last: int
+
+
+def histories_of(rows: QuerySet[Entry]) -> dict[int, History]:
+    """Histories by batch, read as plain columns: whole rows of so many would cost more than all the rest of a page."""
+    found: dict[int, list[EngineEntry]] = {}
+    last: dict[int, int] = {}
+    for batch, pk, kind, on, count, stage, why, strikes, deed, signs, cm, place in rows.values_list(*COLUMNS):
+        entry = EngineEntry(
+            str(pk), kind, on, count, stage, why, str(strikes or ""), deed, tuple(signs.split()), cm, str(place or "")
+        )
+        found.setdefault(batch, []).append(entry)
+        last[batch] = max(pk, last.get(batch, 0))
+    return {batch: History(tuple(entries), last[batch]) for batch, entries in found.items()}

@@ -89,7 +89,7 @@ class Entry(models.Model):
     note = models.TextField(max_length=2000, blank=True)
     # What was done (a care of the engine), what was seen (its signs), how long the longest root, and where to.
     deed = models.CharField(max_length=12, blank=True)
-    signs = models.JSONField(default=list, blank=True)
+    signs = models.CharField(max_length=200, blank=True)  # by their keys, a space between
     root_cm = models.FloatField(default=0)
     place = models.ForeignKey(Place, null=True, blank=True, on_delete=models.RESTRICT, related_name="+")
     strikes = models.OneToOneField("self", null=True, blank=True, on_delete=models.RESTRICT, related_name="struck_by")

@@ -16,7 +16,7 @@ from elder.engine.room import GROWN_IN, Stay
 from elder.engine.rounds import Task, due
 from elder.engine.underway import Moves, Standing, forecast
 from elder.engine.warmth import Place as EnginePlace
-from elder.web.batches.convert import entries_of
+from elder.web.batches.convert import History, entries_of
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.convert import climate_of, stood_at
 from elder.web.garden.models import Garden, Place
@@ -31,7 +31,8 @@ class BatchReckoning:
     """A batch, where it stands, and what can come of it."""
 
     row: Batch
-    entries: list[Entry]
+    entries: list[Entry]  # with their people and notes; none where only the history was read
+    history: History
     state: BatchState
     standing: Standing
     plant: Plant
@@ -98,22 +99,26 @@ def batch_stays(batch: BatchReckoning) -> tuple[Stay, ...]:
     return tuple(stays)
 
 
-def reckon_batch(batch: Batch, garden: Garden, today: date, *, want: Want | None) -> BatchReckoning:
-    """Reckon one batch from its history. A history that does not add up is a bug: entries are checked first."""
-    entries = list(batch.entries.all())
+def reckon_batch(
+    batch: Batch, garden: Garden, today: date, *, want: Want | None, history: History | None = None
+) -> BatchReckoning:
+    """Reckon one batch from its history, as read already or from its entries. A history that does not add up is a
+    bug: entries are checked first."""
+    entries = list(batch.entries.all()) if history is None else []
+    history = history or History(tuple(entries_of(entries)), max(entry.pk for entry in entries))
     plant, method = way_of(batch)
     kept = batch.plan.get("window")
     winter = want is not None and want.purpose == Want.Purpose.WINTER
     places = stood_at(batch.rooting_place), stood_at(batch.growing_place)
-    history = tuple(entries_of(entries))
-    moves = _moves(history, garden)
+    moves = _moves(history.entries, garden)
     state, standing = _standing(
-        history, plant, method, climate_of(garden), *places, today=today, harden=not winter, moves=moves
+        history.entries, plant, method, climate_of(garden), *places, today=today, harden=not winter, moves=moves
     )
     target = want.settled_by if want and want.settled_by else date.fromisoformat(batch.plan["target"])
     return BatchReckoning(
         row=batch,
         entries=entries,
+        history=history,
         state=state,
         standing=standing,
         plant=plant,
@@ -190,7 +195,7 @@ def _standing(
 
 def standing_if_moved(batch: BatchReckoning, garden: Garden, place: Place) -> Standing:
     """The forecast of a batch if those still waiting were carried to another place today."""
-    rooting, growing = _moves(tuple(entries_of(batch.entries)), garden)
+    rooting, growing = _moves(batch.history.entries, garden)
     here = stood_at(batch.row.rooting_place), stood_at(batch.row.growing_place)
     return forecast(
         batch.state,

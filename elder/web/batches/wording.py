@@ -155,5 +155,5 @@ def entry_words(entry: Entry) -> str:
 def signs_words(entry: Entry) -> str:
     """The signs of a look, with the length of the longest root where it was measured."""
     names = table().names
-    said = [names.get(sign, sign) for sign in entry.signs if sign != "root_length"]
+    said = [names.get(sign, sign) for sign in entry.signs.split() if sign != "root_length"]
     return listed([*said, f"roots of {entry.root_cm:g} cm"] if entry.root_cm else said)

@@ -66,13 +66,13 @@ def _cut_day(item: Reckoning) -> date | None:
 def _milestones(batches: list[BatchReckoning], garden: Garden, today: date, units: str) -> Iterator[Dated]:
     ahead = days_ahead(garden, today)
     for batch in batches:
-        first = next(entry for entry in batch.entries if entry.kind == "taken")
         for job in jobs_of(batch, garden, ahead):
             if job.verb in MILESTONES:
                 words = job_words(job, units)
                 summary = f"{words.deed}: {name_of(batch)}"
                 path = ("batch", garden.pk, batch.row.pk)
-                yield Dated(uuid5(first.key, _kind(job.task)), max(job.task.due, today), summary, words.about, path)
+                uid = uuid5(_garden_id(garden), f"batch:{batch.row.pk}:{_kind(job.task)}")
+                yield Dated(uid, max(job.task.due, today), summary, words.about, path)
 
 
 def _kind(task: Task) -> str:

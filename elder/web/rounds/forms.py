@@ -59,7 +59,7 @@ class SignsForm(LookForm):
         made = super().entries()
         data = self.cleaned_data
         length = data["root_cm"] or 0
-        made[0].signs = sorted({*data["signs"], *(["root_length"] if length else [])})
+        made[0].signs = " ".join(sorted({*data["signs"], *(["root_length"] if length else [])}))
         made[0].root_cm = length
         made[0].stage = made[0].stage or data["stage"]
         return made

@@ -80,7 +80,7 @@ def look(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Look at a batch: as it should be, or what is to be seen, how many rooted, how many lost."""
     batch = reckoned(request, batch_id)
     data = request.POST if request.method == "POST" else None
-    last = max(entry.pk for entry in batch.entries)
+    last = batch.history.last
     start = {"seen": last, "stage": stage_of(batch.state)}
     form = SignsForm(data, request.FILES or None, today=request.today, stages=_stages(batch), initial=start)
     if data is None:
@@ -184,7 +184,7 @@ def verdict_page(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRe
     entry = get_object_or_404(Entry, pk=entry_id, batch=batch.row)
     stage = entry.stage if entry.stage in STAGES and batch.state.count(entry.stage) else stage_of(batch.state)
     facts = _facts(batch, request, stage, root_cm=entry.root_cm, on=entry.on)
-    found = verdict(entry.signs, stage, facts, batch.standing, today=request.today)
+    found = verdict(entry.signs.split(), stage, facts, batch.standing, today=request.today)
     names = table().names
     findings = [
         FindingLine(
@@ -212,7 +212,7 @@ def verdict_page(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRe
         "since": [f"{other.by}: {entry_words(other)}" for other in after],
         "next": _next_look(request, batch),
         "key": uuid4(),
-        "seen": max(other.pk for other in batch.entries),
+        "seen": batch.history.last,
     }
     return render(request, "rounds/verdict.html", context)
 

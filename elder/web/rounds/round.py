@@ -11,7 +11,8 @@ from elder.engine.care import DEEDS, cares, minutes_of
 from elder.engine.ready import ready_sign
 from elder.engine.rounds import Task
 from elder.engine.weather import DayAhead, is_hot
-from elder.web.batches.models import Batch
+from elder.web.batches.convert import histories_of
+from elder.web.batches.models import Batch, Entry
 from elder.web.batches.reckoning import BatchReckoning, places_of, reckon_batch
 from elder.web.garden.convert import place_of
 from elder.web.garden.models import Garden, Place
@@ -101,12 +102,13 @@ def jobs_in(stops: Iterable[Stop]) -> list[Job]:
 
 def living(garden: Garden, today: date) -> list[BatchReckoning]:
     """Every batch with something left to be done, reckoned, in the same few queries whatever their number."""
-    rows = (
-        Batch.objects.filter(garden=garden, over_on=None)
-        .select_related("want", "rooting_place", "growing_place")
-        .prefetch_related("entries")
-    )
-    found = [reckon_batch(row, garden, today, want=row.want) for row in rows]
+    rows = Batch.objects.filter(garden=garden, over_on=None).select_related("want")
+    written = histories_of(Entry.objects.filter(batch__garden=garden, batch__over_on=None))
+    places, found = places_of(garden), []
+    for row in rows:
+        # One place row for all its batches: joined to each, they would be made anew two hundred times.
+        row.rooting_place, row.growing_place = places[row.rooting_place_id], places[row.growing_place_id]
+        found.append(reckon_batch(row, garden, today, want=row.want, history=written[row.pk]))
     return [item for item in found if not item.state.over]
 
 

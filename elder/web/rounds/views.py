@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
 from typing import Any
 from uuid import UUID, uuid4
@@ -26,7 +27,7 @@ from elder.web.garden.models import Place
 from elder.web.rounds import actions
 from elder.web.rounds.forms import DoneForm
 from elder.web.rounds.readings import off_by_all
-from elder.web.rounds.round import LOOKS, Job, Round, Shared, Stop, round_of
+from elder.web.rounds.round import LOOKS, Job, Round, Shared, Stop, jobs_in, round_of
 from elder.web.rounds.wording import (
     CAUTIONS,
     DEED_WORDS,
@@ -47,7 +48,7 @@ from elder.web.ui.units import shown_temperature
 from elder.web.ui.words import WEEKDAYS, about, counted, listed, minutes_words, plural
 
 MOVES = {"pot_on": "pot-on", "harden": "harden", "plant_out": "plant-out", "pot_up": "pot-up"}
-MOST_LINES = 12  # drawings of waiting batches on one page; past that the words alone, or a phone crawls
+MOST_DRAWN = 12  # drawings on one page, where most is due; past that the words alone, or a phone crawls
 
 
 @require_GET
@@ -56,7 +57,8 @@ def round_(request: GardenRequest) -> HttpResponse:
     """Today's round."""
     found = round_of(request.garden, request.today)
     units = request.user.units
-    now, waits = ([stop_lines(stop, request) for stop in stops] for stops in (found.now, found.waits))
+    drawn = [job for job in jobs_in(found.now) if job.verb in LOOKS][:MOST_DRAWN]
+    now, waits = ([stop_lines(stop, request, drawn) for stop in stops] for stops in (found.now, found.waits))
     _caution_once([*now, *waits])
     context = {
         "round": found,
@@ -76,7 +78,7 @@ def round_(request: GardenRequest) -> HttpResponse:
 
 def _last_entry(found: Round) -> int:
     """The last entry this page was drawn from: what others write after it is news."""
-    return max((entry.pk for batch in found.batches.values() for entry in batch.entries), default=0)
+    return max((batch.history.last for batch in found.batches.values()), default=0)
 
 
 def headline_of(found: Round) -> tuple[str, str]:
@@ -91,12 +93,12 @@ def headline_of(found: Round) -> tuple[str, str]:
     return f"{plural(count, 'thing', 'things')} to do", f"about {minutes_words(found.minutes)}{where}"
 
 
-def stop_lines(stop: Stop, request: GardenRequest) -> dict[str, Any]:
+def stop_lines(stop: Stop, request: GardenRequest, drawn: Sequence[Job] = ()) -> dict[str, Any]:
     """A place of the walk as the page shows it."""
     return {
         "name": stop.place.name if stop.place else "In the beds",
         "shared": [_shared_line(shared) for shared in stop.shared],
-        "jobs": [_job_line(job, i < MOST_LINES, request) for i, job in enumerate(stop.jobs)],
+        "jobs": [_job_line(job, job in drawn, request) for job in stop.jobs],
     }
 
 
@@ -140,13 +142,13 @@ def _job_line(job: Job, drawn: bool, request: GardenRequest) -> dict[str, Any]:
         "late": job.is_late,
         "is_look": job.verb in LOOKS,
         "hope": hope_words(batch) if job.verb in LOOKS else "",
-        "scene": _strip(batch) if drawn and job.verb in LOOKS else None,
+        "scene": _strip(batch) if drawn else None,
         "count": job.task.count,
         "key": uuid4(),
         "move": move,
         "move_url": reverse("move", args=[garden.pk, batch.row.pk, move]) if move else "",
         "look_url": reverse("round-look", args=[garden.pk, batch.row.pk]),
-        "seen": max(entry.pk for entry in batch.entries),
+        "seen": batch.history.last,
         "id": f"{job.verb}-batch-{batch.row.pk}",
     }
 

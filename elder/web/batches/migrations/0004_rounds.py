@@ -35,7 +35,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='entry',
             name='signs',
-            field=models.JSONField(blank=True, default=list),
+            field=models.CharField(blank=True, max_length=200),
         ),
         migrations.AlterField(
             model_name='entry',
