@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from elder.web.batches.models import Batch
+from elder.web.garden.models import Place
 from elder.web.season.models import Want
 from tests.factories import PersonFactory
 from tests.journeys.conftest import AXE, LAPTOP, PHONE, Complaints, enter, opened
@@ -31,13 +32,16 @@ def faults(page: Page) -> list[str]:
     ]
 
 
-DRAWN = 13  # the pages that come first in the list
+DRAWN = 16  # the pages that come first in the list
 
 
 def pages(harrow: str) -> list[str]:
     batch = Batch.objects.get(variety="Tarbrand", plan__target__startswith="2027")
     want = Want.objects.get(variety="Low Tide")
     names = [
+        "round/",
+        f"round/look/{batch.pk}/",
+        f"round/look/{batch.pk}/{batch.entries.filter(kind='lost').first().pk}/",  # type: ignore[union-attr]
         "season/",
         "want/new/",
         "season/?zoom=three&group=place",
@@ -59,6 +63,9 @@ def pages(harrow: str) -> list[str]:
         "garden/edit/",
         "place/new/",
         "stock/new/",
+        "round/sheet/",
+        f"place/{batch.rooting_place_id}/readings/",
+        f"place/{Place.objects.get(name='Kitchen sill').pk}/readings/",
     ]
     names += ["person/new/", "wants/away/", f"want/{want.pk}/", f"want/{want.pk}/take/", f"batch/{batch.pk}/"]
     names += [
@@ -77,7 +84,7 @@ def test_every_page_is_reachable_by_everyone(
     page.goto(f"{demo}/sign-in/")
     found = faults(page)
     enter(page, demo)
-    every = [*pages(harrow), f"{demo}/habits/", f"{demo}/garden/new/", f"{demo}/password/"]
+    every = [*pages(harrow), f"{demo}/habits/", f"{demo}/calendar/", f"{demo}/garden/new/", f"{demo}/password/"]
     # Both themes and both sizes see every page; the two other pairings see those that draw the most.
     crossed = (scheme == "light") == (size == PHONE)
     for url in every[:DRAWN] if crossed else every:
