@@ -59,8 +59,6 @@ def shoot(page: Page, url: str, name: str) -> None:
 
 def take(browser: Browser, address: str) -> None:
     """Every picture."""
-    door = browser.new_context(viewport=LAPTOP).new_page()  # type: ignore[arg-type]
-    shoot(door, f"{address}/sign-in/", "sign-in")
     laptop = page_of(browser, address, viewport=LAPTOP)
     garden = laptop.url.removesuffix("/season/")
     shoot(laptop, f"{garden}/season/", "season")
@@ -68,7 +66,6 @@ def take(browser: Browser, address: str) -> None:
     shoot(laptop, f"{garden}/season/fit/", "fit")
     shoot(laptop, f"{garden}/want/new/", "new-want")
     shoot(laptop, f"{garden}/hand/", "windfall")
-    shoot(laptop, f"{garden}/plants/", "plants")
     shoot(laptop, f"{garden}/plant/tomato/", "plant")
     shoot(laptop, f"{garden}/almanac/", "almanac")
     shoot(laptop, f"{garden}/frost/", "frost")
@@ -84,10 +81,29 @@ def take(browser: Browser, address: str) -> None:
     shoot(phone, f"{garden}/season/", "phone-season")
     shoot(phone, f"{garden}/want/new/", "phone-want")
     shoot(phone, f"{garden}/hand/", "phone-hand")
-    phone.goto(batch)
-    phone.locator(".deed-look").scroll_into_view_if_needed()
-    phone.wait_for_timeout(300)
+    the_round(laptop, phone, garden)
+
+
+def the_round(laptop: Page, phone: Page, garden: str) -> None:
+    """The round on a laptop and a phone, a look as it is answered, its verdict, and a phone out of reach."""
+    shoot(laptop, f"{garden}/round/", "round")
+    shoot(phone, f"{garden}/round/", "phone-round")
+    phone.get_by_role("link", name="I see something: Sweet potato ‘Low Tide’").click()
+    for sign in ("wilted", "soggy", "moss"):
+        phone.locator("label.sign-button", has_text=sign).click()
+    phone.locator(".look-signs").scroll_into_view_if_needed()
     phone.screenshot(path=OUT / "phone-look.png")
+    phone.locator("[data-signs-button]").click()
+    phone.wait_for_url("**/round/look/*/*/")
+    shoot(laptop, phone.url, "verdict")
+    phone.goto(f"{garden}/round/")
+    phone.locator("body[data-kept]").wait_for(state="attached")
+    phone.context.set_offline(True)
+    phone.reload()
+    phone.get_by_role("button", name="Water changed").first.click()
+    phone.locator(".job-kept").wait_for()
+    phone.screenshot(path=OUT / "phone-offline.png")
+    phone.context.set_offline(False)
 
 
 if __name__ == "__main__":

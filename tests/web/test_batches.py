@@ -30,6 +30,10 @@ def url(name: str, batch: Batch, *more: Any) -> str:
     return reverse(name, args=[batch.garden_id, batch.pk, *more])
 
 
+def look_url(batch: Batch) -> str:
+    return reverse("round-look", args=[batch.garden_id, batch.pk])
+
+
 def taking(want: Any, **given: Any) -> dict[str, Any]:
     place = want.rooting_place_id
     start = {"on": "2027-03-18", "count": 11, "stock_plant": "Ferry Lamp 2"}
@@ -87,27 +91,27 @@ def test_what_was_really_cut_is_written_down_even_where_no_plan_stands(owner: Cl
 def test_plants_for_the_winter_are_not_hardened(owner: Client, garden: Any, today: date) -> None:
     want = WantFactory(garden=garden, rooting_place=garden.places.first(), purpose="winter", wanted=2)
     made = take(want, on=date(2027, 3, 1), count=4)
-    owner.post(url("look", made), {"on": "2027-03-15", "rooted": 4, "lost": 0})
+    owner.post(look_url(made), {"on": "2027-03-15", "rooted": 4, "lost": 0})
     owner.post(url("move", made, "pot-on"), {"pot-on-on": "2027-03-16", "pot-on-count": 4})
     assert "it grows on" in owner.get(url("batch", made)).content.decode()
 
 
 def test_a_look(owner: Client, batch: Batch) -> None:
-    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 4, "lost": 2, "why": "rot", "stage": "waiting"})
+    owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 4, "lost": 2, "why": "rot", "stage": "waiting"})
     assert kinds(batch) == [("taken", 11), ("rooted", 4), ("lost", 2)]
     page = owner.get(url("batch", batch)).content.decode()
     assert "11 taken: 5 waiting, 4 rooted and 2 lost" in page
 
 
 def test_a_look_with_nothing_new_is_still_a_look(owner: Client, batch: Batch) -> None:
-    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 0, "lost": "", "note": "New leaves."})
+    owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 0, "lost": "", "note": "New leaves."})
     entry = batch.entries.last()
     assert entry is not None
     assert (entry.kind, entry.note) == ("looked", "New leaves.")
 
 
 def test_a_look_that_does_not_add_up_writes_nothing_and_keeps_the_typing(owner: Client, batch: Batch) -> None:
-    answer = owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 12, "lost": 0, "note": "Roots all over."})
+    answer = owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 12, "lost": 0, "note": "Roots all over."})
     page = answer.content.decode()
     assert answer.status_code == 200
     assert "12 rooted does not add up: on Thu 18 Mar only 11 are waiting to root." in page
@@ -116,7 +120,7 @@ def test_a_look_that_does_not_add_up_writes_nothing_and_keeps_the_typing(owner: 
 
 
 def test_the_whole_way_to_the_harvest(owner: Client, batch: Batch, want: Any) -> None:
-    owner.post(url("look", batch), {"on": "2027-03-15", "rooted": 9, "lost": 0})
+    owner.post(look_url(batch), {"on": "2027-03-15", "rooted": 9, "lost": 0})
     for verb, day in (("pot-on", "2027-03-15"), ("harden", "2027-03-16"), ("plant-out", "2027-03-19")):
         answer = owner.post(url("move", batch, verb), {f"{verb}-on": day, f"{verb}-count": 9})
         assert answer.status_code == 302
@@ -136,7 +140,7 @@ def test_moving_more_than_there_are(owner: Client, batch: Batch) -> None:
 def test_the_chance_and_the_way_out_follow_the_looks(owner: Client, batch: Batch, want: Any) -> None:
     season = reverse("season", args=[want.garden_id])
     assert "On course" in owner.get(season).content.decode()
-    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 2, "lost": 6, "why": "rot", "stage": "waiting"})
+    owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 2, "lost": 6, "why": "rot", "stage": "waiting"})
     page = owner.get(season).content.decode()
     assert "Short: cut " in page
     detail = owner.get(reverse("want", args=[want.garden_id, want.pk])).content.decode()
@@ -150,7 +154,7 @@ def test_a_note(owner: Client, batch: Batch) -> None:
 
 
 def test_putting_right_adds_and_strikes(owner: Client, batch: Batch) -> None:
-    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 8, "lost": 0})
+    owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 8, "lost": 0})
     wrong = batch.entries.last()
     assert wrong is not None
     owner.post(url("entry-correct", batch, wrong.pk), {"on": "2027-03-17", "count": 3})
@@ -162,7 +166,7 @@ def test_putting_right_adds_and_strikes(owner: Client, batch: Batch) -> None:
 
 
 def test_striking_a_look(owner: Client, batch: Batch) -> None:
-    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 8, "lost": 0})
+    owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 8, "lost": 0})
     wrong = batch.entries.last()
     assert wrong is not None
     owner.post(url("entry-correct", batch, wrong.pk), {"strike": "1", "on": "2027-03-18", "count": 8})
@@ -170,7 +174,7 @@ def test_striking_a_look(owner: Client, batch: Batch) -> None:
 
 
 def test_what_others_rest_on_cannot_be_struck(owner: Client, batch: Batch) -> None:
-    owner.post(url("look", batch), {"on": "2027-03-17", "rooted": 3, "lost": 0})
+    owner.post(look_url(batch), {"on": "2027-03-17", "rooted": 3, "lost": 0})
     rooted = batch.entries.last()
     owner.post(url("move", batch, "pot-on"), {"pot-on-on": "2027-03-18", "pot-on-count": 3})
     assert rooted is not None
@@ -188,7 +192,7 @@ def test_the_first_entry_is_put_right_not_struck(owner: Client, batch: Batch) ->
 
 
 def test_undo_strikes_all_that_was_just_written(owner: Client, batch: Batch) -> None:
-    page = owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 4, "lost": 2}, follow=True).content.decode()
+    page = owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 4, "lost": 2}, follow=True).content.decode()
     undo = page.split('class="said"')[1].split('action="')[1].split('"')[0]
     owner.post(undo)
     assert "11 taken: 11 waiting" in owner.get(url("batch", batch)).content.decode()
@@ -198,7 +202,7 @@ def test_undo_strikes_all_that_was_just_written(owner: Client, batch: Batch) -> 
 def test_the_same_form_sent_twice_is_written_once(owner: Client, batch: Batch, want: Any) -> None:
     look = {"on": "2027-03-18", "rooted": 4, "lost": 2, "key": "0b3f8f2e-52a4-4e0c-9d5e-0d7f1f6f3a11"}
     for _ in range(2):
-        assert owner.post(url("look", batch), look).status_code == 302
+        assert owner.post(look_url(batch), look).status_code == 302
     assert kinds(batch) == [("taken", 11), ("rooted", 4), ("lost", 2)]
     cut = taking(want, key="0b3f8f2e-52a4-4e0c-9d5e-0d7f1f6f3a12")
     for _ in range(2):
@@ -228,7 +232,7 @@ def test_a_history_is_only_added_to(batch: Batch) -> None:
 
 
 def test_a_second_batch_serves_the_same_want(owner: Client, batch: Batch, want: Any) -> None:
-    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 2, "lost": 6, "why": "rot", "stage": "waiting"})
+    owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 2, "lost": 6, "why": "rot", "stage": "waiting"})
     owner.post(reverse("take", args=[want.garden_id, want.pk]), taking(want, on="2027-03-20", count=9))
     assert Batch.objects.count() == 2
     assert Batch.objects.last().plan["target"] == batch.plan["target"]  # type: ignore[union-attr]
@@ -239,5 +243,5 @@ def test_a_second_batch_serves_the_same_want(owner: Client, batch: Batch, want: 
 def test_the_list_shows_the_living_and_those_that_are_over(owner: Client, batch: Batch) -> None:
     page = owner.get(reverse("batches", args=[batch.garden_id])).content.decode()
     assert "11 taken: 11 waiting" in page
-    owner.post(url("look", batch), {"on": "2027-03-18", "rooted": 0, "lost": 11, "why": "cold", "stage": "waiting"})
+    owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 0, "lost": 11, "why": "cold", "stage": "waiting"})
     assert "Over" in owner.get(reverse("batches", args=[batch.garden_id])).content.decode()

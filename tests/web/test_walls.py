@@ -39,12 +39,12 @@ OWNER_ONLY = {
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
 }  # fmt: skip
 TENDING = {
-    "windfall-take", "take", "look", "harvest", "note", "move", "undo", "entry-correct",
+    "windfall-take", "take", "harvest", "note", "move", "undo", "entry-correct",
     "round-done", "round-undo", "round-look", "round-move",
 }  # fmt: skip
 POST_ONLY = {
     "season-fit-undo", "records-forget", "season-risk", "want-serve", "windfall-take", "person-part",
-    "want-cut", "want-away", "want-back", "look", "harvest", "note",
+    "want-cut", "want-away", "want-back", "harvest", "note",
     "move", "undo",
     "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done", "round-undo",
     "round-move",

@@ -92,39 +92,6 @@ class BenchForm(Dated):
         raise NotImplementedError
 
 
-class LookForm(BenchForm):
-    """A look: how many newly rooted, how many lost and why, and anything to remember."""
-
-    on = day_field("Looked on")
-    rooted = count_field("Newly rooted", least=0, required=False)
-    lost = count_field("Lost", least=0, required=False)
-    stage = forms.ChoiceField(label="Lost from", required=False)
-    why = forms.ChoiceField(label="Why lost", choices=Entry.Why, required=False, initial=Entry.Why.UNKNOWN)
-    note = forms.CharField(
-        label="Note", required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 2}), strip=True
-    )
-
-    def __init__(self, *args: Any, stages: list[tuple[str, str]], **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        stage: Any = self.fields["stage"]
-        stage.choices = stages
-        for name in ("rooted", "lost"):
-            self.fields[name].initial = 0
-
-    def entries(self) -> list[Entry]:
-        """The entries the look comes to. Only for a form that is valid."""
-        data, made = self.cleaned_data, []
-        if data["rooted"]:
-            made.append(Entry(kind=Entry.Kind.ROOTED, on=data["on"], count=data["rooted"]))
-        if data["lost"]:
-            why = data["why"] or Entry.Why.UNKNOWN
-            made.append(Entry(kind=Entry.Kind.LOST, on=data["on"], count=data["lost"], stage=data["stage"], why=why))
-        if not made:
-            made.append(Entry(kind=Entry.Kind.LOOKED, on=data["on"]))
-        made[0].note = data["note"]
-        return made
-
-
 class MoveForm(BenchForm):
     """Some that go on to the next stage."""
 

@@ -8,7 +8,6 @@ urlpatterns = [
     path("batches/", views.batches, name="batches"),
     path("want/<int:want_id>/take/", views.take, name="take"),
     path("batch/<int:batch_id>/", views.batch, name="batch"),
-    path("batch/<int:batch_id>/look/", views.look, name="look"),
     path("batch/<int:batch_id>/harvest/", views.harvest, name="harvest"),
     path("batch/<int:batch_id>/note/", views.note, name="note"),
     path("batch/<int:batch_id>/move/<slug:verb>/", views.move, name="move"),

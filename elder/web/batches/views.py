@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from typing import Any
+from uuid import uuid4
 
 from django.contrib import messages
 from django.forms import Form
@@ -17,7 +18,8 @@ from elder.drawing.soil_line import COMPACT, LARGE
 from elder.engine.history import STAGES
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
-from elder.web.batches.forms import BenchForm, CorrectForm, HarvestForm, LookForm, MoveForm, NoteForm, TakeForm
+from elder.web.batches.deeds import DEED_PAST
+from elder.web.batches.forms import BenchForm, CorrectForm, HarvestForm, MoveForm, NoteForm, TakeForm
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.reckoning import BatchReckoning, reckon_batch
 from elder.web.batches.wording import (
@@ -45,7 +47,7 @@ def _batches(request: GardenRequest) -> Any:
     return (
         Batch.objects.filter(garden=request.garden)
         .select_related("want__rooting_place", "want__growing_place", "rooting_place", "growing_place")
-        .prefetch_related("entries__by")
+        .prefetch_related("entries__by", "entries__place", "entries__strikes")
     )
 
 
@@ -165,8 +167,15 @@ def _batch_page(request: GardenRequest, item: BatchReckoning, forms: dict[str, F
         siblings = want.batches.select_related("rooting_place", "growing_place").prefetch_related("entries")
         whole = reckon(want, request.garden, request.today, batches=siblings)
     struck = {entry.strikes_id: entry for entry in item.entries if entry.strikes_id}
+    photos = {photo.entry_id: photo.pk for photo in item.row.photos.only("pk", "entry_id")}
     history = [
-        {"entry": entry, "words": entry_words(entry), "struck_by": struck.get(entry.pk)}
+        {
+            "entry": entry,
+            "words": entry_words(entry),
+            "struck_by": struck.get(entry.pk),
+            "photo": photos.get(entry.pk),
+            "is_care": _is_care(entry),
+        }
         for entry in sorted(item.entries, key=lambda entry: (entry.on, entry.pk), reverse=True)
     ]
     context = {
@@ -179,13 +188,14 @@ def _batch_page(request: GardenRequest, item: BatchReckoning, forms: dict[str, F
         "scene": _scene(item, LARGE),
         "ruler": ruler_scene(axis, request.today, day_words=lambda day: day_words(day, request.today)),
         "ground": ground_scene(axis, request.today, climate_of(request.garden), height=LARGE.height),
-        "look": given.get("look") or LookForm(today=request.today, stages=_stages(item)),
+        "look_key": uuid4(),
         "moves": _moves(item, request, given),
         "harvest": given.get("harvest") or (HarvestForm(today=request.today) if _may_harvest(item) else None),
         "note": given.get("note") or NoteForm(today=request.today),
         "seen": max(entry.pk for entry in item.entries),
-        "photos": {photo.entry_id: photo.pk for photo in item.row.photos.only("pk", "entry_id")},
-        "history": history,
+        "history": [line for line in history if not line["is_care"]],
+        "care": [line for line in history if line["is_care"]],
+        "care_last": _care_words(item),
         "want": want,
         "want_headline": headline(whole) if whole else None,
         "want_standing": whole.standing_word if whole else "",
@@ -193,6 +203,18 @@ def _batch_page(request: GardenRequest, item: BatchReckoning, forms: dict[str, F
         "cautions": [c for c in item.plant.cautions if c.at in _stages_of_caution(item)],
     }
     return render(request, "batches/batch.html", context)
+
+
+def _is_care(entry: Entry) -> bool:
+    """Water, mist and the like: folded away, since they outnumber all that is told by a history."""
+    kind = entry.strikes.kind if entry.kind == Entry.Kind.STRUCK and entry.strikes else entry.kind
+    return kind == Entry.Kind.TENDED
+
+
+def _care_words(item: BatchReckoning) -> list[str]:
+    """Each care with the day it was last done, latest first."""
+    last = sorted(((max(days), deed) for deed, days in item.state.tended.items()), reverse=True)
+    return [f"{DEED_PAST.get(deed, deed)} {about(day, item.today)}" for day, deed in last]
 
 
 def _forecast_words(item: BatchReckoning) -> list[tuple[str, str]]:
@@ -210,10 +232,6 @@ def _stages_of_caution(item: BatchReckoning) -> set[str]:
     """The steps a batch has ahead of it now."""
     steps = {"waiting": "pot", "rooted": "pot", "potted": "plant", "hardening": "plant", "planted": "eat"}
     return {steps[stage] for stage in STAGES if item.state.count(stage)}
-
-
-def _stages(item: BatchReckoning) -> list[tuple[str, str]]:
-    return [(stage, STAGE_WORDS[stage]) for stage in STAGES if item.state.count(stage)] or [("waiting", "waiting")]
 
 
 def _may_harvest(item: BatchReckoning) -> bool:
@@ -241,14 +259,6 @@ def _moves(item: BatchReckoning, request: GardenRequest, given: dict[str, Form])
         for verb, (name, count) in there.items()
         if count or verb in given
     ]
-
-
-@require_POST
-@in_garden("tend")
-def look(request: GardenRequest, batch_id: int) -> HttpResponse:
-    """Write down a look."""
-    item = _batch(request, batch_id)
-    return _write(request, item, LookForm(request.POST, today=request.today, stages=_stages(item)), "look")
 
 
 @require_POST

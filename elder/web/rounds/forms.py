@@ -9,17 +9,25 @@ from django import forms
 
 from elder.engine.care import DEEDS
 from elder.engine.verdicts import table
-from elder.web.batches.forms import LookForm
+from elder.web.batches.forms import BenchForm, count_field, day_field
 from elder.web.batches.models import Entry
 from elder.web.rounds.photos import FitPhoto, NotAPhotoError, fit_photo
-from elder.web.ui.widgets import Stepper
 
 MOST_ROOT_CM = 60
 
 
-class SignsForm(LookForm):
-    """A look: counts, the signs that were seen, the longest root, a photo, and the last entry that was known of."""
+class SignsForm(BenchForm):
+    """A look: how many newly rooted, how many lost and why, the signs that were seen, the longest root, a photo, and
+    the last entry that was known of."""
 
+    on = day_field("Looked on")
+    rooted = count_field("Newly rooted", least=0, required=False)
+    lost = count_field("Lost", least=0, required=False)
+    stage = forms.ChoiceField(label="Which of them", required=False)
+    why = forms.ChoiceField(label="Why lost", choices=Entry.Why, required=False, initial=Entry.Why.UNKNOWN)
+    note = forms.CharField(
+        label="Note", required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 2}), strip=True
+    )
     signs = forms.MultipleChoiceField(
         label="What do you see?", required=False, error_messages={"invalid_choice": "That is not one of the signs."}
     )
@@ -28,7 +36,6 @@ class SignsForm(LookForm):
         required=False,
         min_value=0,
         max_value=MOST_ROOT_CM,
-        widget=Stepper({"min": 0, "max": MOST_ROOT_CM, "inputmode": "decimal"}),
         error_messages={"invalid": "A length in centimetres.", "max_value": f"At most {MOST_ROOT_CM} cm."},
     )
     photo = forms.FileField(
@@ -38,11 +45,11 @@ class SignsForm(LookForm):
     )
     seen = forms.IntegerField(required=False, widget=forms.HiddenInput)
 
-    def __init__(self, *args: Any, today: date, stages: list[tuple[str, str]], **kwargs: Any) -> None:
-        super().__init__(*args, today=today, stages=stages, **kwargs)
+    def __init__(self, *args: Any, stages: list[tuple[str, str]], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        stage: Any = self.fields["stage"]
         signs: Any = self.fields["signs"]
-        signs.choices = table().signs
-        self.fields["stage"].label = "Which of them"
+        stage.choices, signs.choices = stages, table().signs
 
     def clean_photo(self) -> FitPhoto | None:
         """The photo made fit to keep."""
@@ -55,13 +62,18 @@ class SignsForm(LookForm):
             raise forms.ValidationError(str(error)) from error
 
     def entries(self) -> list[Entry]:
-        """The entries the look comes to; what was seen goes on the first."""
-        made = super().entries()
-        data = self.cleaned_data
-        length = data["root_cm"] or 0
+        """The entries the look comes to; what was seen goes on the first. Only for a form that is valid."""
+        data, made = self.cleaned_data, []
+        on, stage, length = data["on"], data["stage"], data["root_cm"] or 0
+        if data["rooted"]:
+            made.append(Entry(kind=Entry.Kind.ROOTED, on=on, count=data["rooted"], stage=stage))
+        if data["lost"]:
+            why = data["why"] or Entry.Why.UNKNOWN
+            made.append(Entry(kind=Entry.Kind.LOST, on=on, count=data["lost"], stage=stage, why=why))
+        if not made:
+            made.append(Entry(kind=Entry.Kind.LOOKED, on=on, stage=stage))
         made[0].signs = " ".join(sorted({*data["signs"], *(["root_length"] if length else [])}))
-        made[0].root_cm = length
-        made[0].stage = made[0].stage or data["stage"]
+        made[0].root_cm, made[0].note = length, data["note"]
         return made
 
 

@@ -53,7 +53,7 @@ GRAVITY_WORDS = ("good", "a nudge", "soon", "serious", "grave")
 def reckoned(request: GardenRequest, batch_id: int) -> BatchReckoning:
     """A batch of the garden, reckoned for today."""
     rows = Batch.objects.filter(garden=request.garden).select_related("want", "rooting_place", "growing_place")
-    row = get_object_or_404(rows.prefetch_related("entries__by"), pk=batch_id)
+    row = get_object_or_404(rows.prefetch_related("entries__by", "entries__place"), pk=batch_id)
     return reckon_batch(row, request.garden, request.today, want=row.want)
 
 
@@ -107,6 +107,8 @@ def _write_look(request: GardenRequest, batch: BatchReckoning, form: SignsForm, 
     undo = f"{reverse('round-undo', args=[request.garden.pk])}?entries={','.join(map(str, written))}" if written else ""
     words = ", ".join(entry_words(entry) for entry in new)
     saved(request, f"signs-{batch.row.pk}", f"Written down for {name_of(batch)}: {words}.", undo=undo)
+    if request.POST.get("then") == "batch":
+        return kept(request, reverse("batch", args=[request.garden.pk, batch.row.pk]))
     if "well" in request.POST or not written:
         return kept(request, reverse("round", args=[request.garden.pk]))
     return kept(request, reverse("round-verdict", args=[request.garden.pk, batch.row.pk, written[0]]))

@@ -8,7 +8,7 @@
   if (person) sessionStorage.setItem("elder-person", person);
 
   const keyOf = function (form) {
-    return PREFIX + owner + ":" + location.pathname.replace(/\/(look|note|harvest|move\/[a-z-]+)\/$/, "/") + ":" + form.dataset.draft;
+    return PREFIX + owner + ":" + location.pathname.replace(/\/(note|harvest|move\/[a-z-]+)\/$/, "/") + ":" + form.dataset.draft;
   };
   const forgetAll = function (test) {
     Object.keys(sessionStorage).filter(function (key) { return key.startsWith(PREFIX) && test(key); })

@@ -8,16 +8,3 @@ document.addEventListener("click", function (event) {
   input.value = Math.min(Math.max(next, bound("min", 0)), bound("max", 9999));
   input.dispatchEvent(new Event("input", { bubbles: true }));
 });
-
-// A look's button says what it will write down.
-document.addEventListener("input", function (event) {
-  const form = event.target.closest(".deed-look");
-  if (!form) return;
-  const count = function (name) { return Number(form.elements[name].value) || 0; };
-  const parts = [];
-  if (count("rooted")) parts.push(count("rooted") + " rooted");
-  if (count("lost")) parts.push(count("lost") + " lost");
-  const words = parts.length ? "Write down: " + parts.join(", ") : "As it should be: write the look down";
-  form.querySelector("[data-look-button]").textContent = words;
-  if (count("lost")) form.querySelector("details").open = true;
-});
