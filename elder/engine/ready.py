@@ -42,6 +42,11 @@ class ReadySign:
     shoot_cm: float = 0.0
 
     @property
+    def cm(self) -> float:
+        """The length it wants, of roots or of shoots; 0 where it is not a length."""
+        return self.root_cm or self.shoot_cm
+
+    @property
     def look(self) -> str:
         """What to do to see it."""
         return LOOKS[self.kind]

@@ -18,12 +18,12 @@ import yaml
 from elder.engine.climate import add_days
 from elder.engine.handbook import FOLDER, HandbookError, Method, Plant
 from elder.engine.history import STAGES, BatchState
-from elder.engine.ready import ready_sign
+from elder.engine.ready import ReadySign, ready_sign
 from elder.engine.underway import Standing
 
 FACTS: Final = (
     "new", "late", "hot", "covered", "in_water", "again", "woody", "fleshy", "just_potted", "from_water",
-    "tug_is_sign", "net_is_sign", "long_enough", "too_short", "too_long",
+    "tug_is_sign", "net_is_sign", "holes_are_sign", "long_enough", "too_short", "too_long",
 )  # fmt: skip
 URGENCIES: Final = ("now", "today", "week", "none")
 NEW_DAYS: Final = 5  # the first days, in which a wilt is thirst (common practice; the number assumed)
@@ -157,6 +157,11 @@ def stage_of(state: BatchState) -> str:
     return next((stage for stage in STAGES if state.count(stage)), "planted")
 
 
+def too_long_cm(sign: ReadySign) -> float:
+    """Past this roots are longer than they need be; shoots never are."""
+    return TOO_LONG * max(sign.root_cm or 1.0, 2.0) if sign.kind != "shoot" else float("inf")
+
+
 def facts_of(
     state: BatchState,
     standing: Standing,
@@ -174,7 +179,7 @@ def facts_of(
     potted = state.since("potted")
     sign = ready_sign(method)
     earlier = {sign for seen in state.seen if seen.on < today for sign in seen.signs}
-    wanted_cm = sign.root_cm or 1.0
+    measured = sign.kind in ("length", "shoot")
     is_water = method.medium in ("water", "growbed")
     true = {
         "new": stage == "waiting" and age < NEW_DAYS and share < 0.5,
@@ -189,9 +194,10 @@ def facts_of(
         "just_potted": potted is not None and (today - state.lots["potted"][-1].since).days <= JUST_POTTED_DAYS,
         "tug_is_sign": sign.kind == "tug",
         "net_is_sign": sign.kind == "net",
-        "long_enough": sign.kind == "length" and root_cm >= wanted_cm,
-        "too_short": sign.kind == "length" and 0 < root_cm < wanted_cm,
-        "too_long": root_cm > TOO_LONG * max(wanted_cm, 2.0),
+        "holes_are_sign": sign.kind == "holes",
+        "long_enough": measured and root_cm >= sign.cm,
+        "too_short": measured and 0 < root_cm < sign.cm,
+        "too_long": root_cm > too_long_cm(sign),
     }
     return frozenset(name for name in FACTS if true[name])
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date
 from typing import Any
 
@@ -245,3 +246,54 @@ def test_the_list_shows_the_living_and_those_that_are_over(owner: Client, batch:
     assert "11 taken: 11 waiting" in page
     owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 0, "lost": 11, "why": "cold", "stage": "waiting"})
     assert "Over" in owner.get(reverse("batches", args=[batch.garden_id])).content.decode()
+
+
+def press(client: Client, batch: Batch, name: str, *more: Any, query: str = "") -> str:
+    answer = client.post(url(name, batch, *more) + query, follow=True)
+    return str(answer.content.decode())
+
+
+def undo_of(page: str) -> str:
+    found = re.search(r'<form method="post" action="([^"]+)">[^\n]*Undo</button>', page)
+    assert found
+    return found[1]
+
+
+def test_taking_can_be_taken_back_while_nothing_else_is_written(owner: Client, want: Any) -> None:
+    page = owner.post(reverse("take", args=[want.garden_id, want.pk]), taking(want), follow=True).content.decode()
+    assert "Undone: that batch was never taken." in owner.post(undo_of(page), follow=True).content.decode()
+    assert not Batch.objects.exists()
+    owner.post(reverse("take", args=[want.garden_id, want.pk]), taking(want))
+    made = Batch.objects.get()
+    owner.post(look_url(made), {"on": "2027-03-18", "rooted": 2, "lost": 0})
+    assert "cannot be undone any more" in press(owner, made, "untake")
+    assert Batch.objects.get() == made
+
+
+def test_a_windfall_taken_back_takes_its_want_with_it(owner: Client, batch: Batch, want: Any) -> None:
+    press(owner, batch, "untake", query="?want=1")
+    assert not type(want).objects.exists()
+
+
+def test_a_correction_has_a_way_back(owner: Client, batch: Batch) -> None:
+    owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 4, "lost": 0, "note": "White tips."})
+    rooted = batch.entries.get(kind="rooted")
+    page = owner.post(url("entry-correct", batch, rooted.pk), {"on": "2027-03-18", "count": 3}, follow=True)
+    assert "8 waiting and 3 rooted" in page.content.decode()
+    way_back = undo_of(page.content.decode())
+    assert "it stands as it did" in owner.post(way_back, follow=True).content.decode()
+    owner.post(way_back)  # and a second press changes nothing
+    assert "11 taken: 7 waiting and 4 rooted" in owner.get(url("batch", batch)).content.decode()
+    last = batch.entries.last()
+    assert last is not None
+    assert (last.count, last.note) == (4, "White tips.")
+
+
+def test_a_strike_has_a_way_back(owner: Client, batch: Batch) -> None:
+    owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 4, "lost": 0})
+    rooted = batch.entries.get(kind="rooted")
+    page = owner.post(url("entry-correct", batch, rooted.pk), {"strike": "1", "on": "2027-03-18"}, follow=True)
+    assert "11 taken: 11 waiting" in page.content.decode()
+    owner.post(undo_of(page.content.decode()))
+    assert "11 taken: 7 waiting and 4 rooted" in owner.get(url("batch", batch)).content.decode()
+    assert owner.post(url("entry-restore", batch, rooted.pk)).status_code == 404

@@ -187,10 +187,11 @@ def test_slime_a_second_time_means_give_up(owner: Client, monkeypatch: pytest.Mo
 def test_rooted_ones_lead_to_the_plants_own_way_of_potting(owner: Client, batch: Batch) -> None:
     answer = look(owner, batch, rooted=4, signs=["roots", "root_length"], root_cm="1.5")
     said = str(owner.get(answer.url).content.decode())
-    assert "Roots long enough: ready to pot" in said
+    assert "Long enough: ready to pot" in said
     assert "roots come along the buried stem" in said
     assert "keep it very wet for two days" in said
     assert "Day 1 of 7: out for 1 hour" in said
+    assert "roots come along the buried stem" in page(owner, "batch", batch.garden, batch.pk), "and on the batch itself"
     entry = batch.entries.last()
     assert entry is not None
     assert entry.root_cm == 1.5
@@ -264,6 +265,29 @@ def test_moves_from_the_round_come_back_to_it(owner: Client, garden: Any, batch:
     assert owner.post(url, data).url == at("round", garden)
     told = owner.post(url, {**data, "key": uuid.uuid4()}, HTTP_ACCEPT="application/json").json()
     assert "5 potted on does not add up" in told["said"]
+
+
+def test_a_look_where_all_is_well_says_how_the_want_stands(owner: Client, garden: Any, want: Any) -> None:
+    look(owner, take(want, on=date(2027, 3, 18)), well="1")
+    assert re.search(r"On course: about \d+ in \d+ that 8 are ready by 17 May.", page(owner, "round", garden))
+
+
+def test_and_so_does_one_that_came_too_late_to_be_no_news(owner: Client, garden: Any, batch: Batch) -> None:
+    look(owner, batch, well="1")  # day 14, when 8 in 10 would have had roots
+    assert re.search(
+        r"Short: .* that 8 are ready by 17 May. Cut \d+ side shoots more now", page(owner, "round", garden)
+    )
+
+
+def test_shoots_are_measured_where_they_are_the_sign(owner: Client, garden: Any, sill: Any) -> None:
+    vine = WantFactory(garden=garden, rooting_place=sill, plant="grapevine", method="stick")
+    vine = take(vine, on=date(2027, 2, 1))
+    said = page(owner, "round-look", garden, vine.pk)
+    assert "Longest shoot, cm" in said
+    answer = look(owner, vine, root_cm="16", signs=["new_growth"])
+    assert "Long enough: ready to pot" in owner.get(answer.url).content.decode()
+    answer = look(owner, vine, root_cm="6")
+    assert "Growing, still short" in owner.get(answer.url).content.decode()
 
 
 def test_a_short_want_offers_its_ways_out_with_numbers(

@@ -40,14 +40,14 @@ OWNER_ONLY = {
 }  # fmt: skip
 TENDING = {
     "windfall-take", "take", "harvest", "note", "move", "undo", "entry-correct",
-    "round-done", "round-undo", "round-look", "round-move",
+    "round-done", "round-undo", "round-look", "round-move", "entry-restore", "untake",
 }  # fmt: skip
 POST_ONLY = {
     "season-fit-undo", "records-forget", "season-risk", "want-serve", "windfall-take", "person-part",
     "want-cut", "want-away", "want-back", "harvest", "note",
     "move", "undo",
     "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done", "round-undo",
-    "round-move",
+    "round-move", "entry-restore", "untake",
 }  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
-from uuid import UUID, uuid4
+from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
 
@@ -151,6 +151,32 @@ def _counted_since(old: Sequence[Entry], seen: int | None, person: Person) -> li
         for entry in old
         if entry.pk > seen and entry.by_id != person.pk and entry.kind in COUNTED and entry.pk not in struck
     ]
+
+
+def restore_entry(correction: Entry, *, today: date, person: Person) -> BatchState | Refusal:
+    """Take a correction back: the entry it struck is written anew, striking what was put in its place."""
+    old = correction.strikes
+    if old is None:
+        raise ValueError("only a correction can be taken back")
+    copied = ("kind", "on", "count", "stage", "why", "note", "deed", "signs", "root_cm", "place_id")
+    again = Entry(**{name: getattr(old, name) for name in copied}, key=uuid5(correction.key, "restored"))
+    if correction.kind != Entry.Kind.STRUCK:
+        again.strikes = correction
+    return add_entries(correction.batch, [again], today=today, person=person)
+
+
+@transaction.atomic
+def untake(batch: Batch, *, with_want: bool) -> bool:
+    """Forget a batch of which nothing but its taking is written; ``with_want``: and the want that was made with it,
+    where nothing else serves that. Whether it was."""
+    Batch.objects.select_for_update().get(pk=batch.pk)
+    if Entry.objects.filter(batch=batch).count() != 1:
+        return False
+    want = batch.want
+    batch.delete()
+    if with_want and want and not want.batches.exists() and not want.also_from.exists():
+        want.delete()
+    return True
 
 
 def _may_strike(target: Entry, entry: Entry, old: Sequence[Entry]) -> Refusal | None:

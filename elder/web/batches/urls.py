@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from elder.web.batches import views
+from elder.web.batches import putting_right, views
 
 urlpatterns = [
     path("batches/", views.batches, name="batches"),
@@ -11,6 +11,8 @@ urlpatterns = [
     path("batch/<int:batch_id>/harvest/", views.harvest, name="harvest"),
     path("batch/<int:batch_id>/note/", views.note, name="note"),
     path("batch/<int:batch_id>/move/<slug:verb>/", views.move, name="move"),
-    path("batch/<int:batch_id>/undo/", views.undo, name="undo"),
-    path("batch/<int:batch_id>/entry/<int:entry_id>/", views.correct, name="entry-correct"),
+    path("batch/<int:batch_id>/undo/", putting_right.undo, name="undo"),
+    path("batch/<int:batch_id>/entry/<int:entry_id>/", putting_right.correct, name="entry-correct"),
+    path("batch/<int:batch_id>/entry/<int:entry_id>/restore/", putting_right.restore, name="entry-restore"),
+    path("batch/<int:batch_id>/untake/", putting_right.untake, name="untake"),
 ]

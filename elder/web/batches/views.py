@@ -6,7 +6,6 @@ from datetime import date
 from typing import Any
 from uuid import uuid4
 
-from django.contrib import messages
 from django.forms import Form
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -19,7 +18,7 @@ from elder.engine.history import STAGES
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.deeds import DEED_PAST
-from elder.web.batches.forms import BenchForm, CorrectForm, HarvestForm, MoveForm, NoteForm, TakeForm
+from elder.web.batches.forms import BenchForm, HarvestForm, MoveForm, NoteForm, TakeForm
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.reckoning import BatchReckoning, reckon_batch
 from elder.web.batches.wording import (
@@ -32,6 +31,7 @@ from elder.web.batches.wording import (
 )
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.convert import climate_of
+from elder.web.rounds.potting import potting_lines
 from elder.web.season.models import Want
 from elder.web.season.pictures import batch_axis, batch_scene, want_axis, want_scene
 from elder.web.season.reckoning import Reckoning, reckon
@@ -51,7 +51,7 @@ def _batches(request: GardenRequest) -> Any:
     )
 
 
-def _batch(request: GardenRequest, batch_id: int) -> BatchReckoning:
+def batch_item(request: GardenRequest, batch_id: int) -> BatchReckoning:
     row = get_object_or_404(_batches(request), pk=batch_id)
     return reckon_batch(row, request.garden, request.today, want=row.want)
 
@@ -110,7 +110,8 @@ def take(request: GardenRequest, want_id: int) -> HttpResponse:
         )
         if isinstance(made, Batch):
             count = form.cleaned_data["count"]
-            saved(request, "take", f"Taken: {count}. The line below is what to expect of them.")
+            undo = reverse("untake", args=[request.garden.pk, made.pk])
+            saved(request, "take", f"Taken: {count}. The line below is what to expect of them.", undo=undo)
             return redirect("batch", request.garden.pk, made.pk)
         _refuse_take(form, made, reckoning, request)
     used = Batch.objects.filter(garden=request.garden).values_list("stock_plant", flat=True)
@@ -155,7 +156,7 @@ def _refuse_take(form: TakeForm, refusal: Refusal, reckoning: Reckoning, request
 @in_garden("see")
 def batch(request: GardenRequest, batch_id: int) -> HttpResponse:
     """One batch: its line, what is next, its history."""
-    return _batch_page(request, _batch(request, batch_id))
+    return _batch_page(request, batch_item(request, batch_id))
 
 
 def _batch_page(request: GardenRequest, item: BatchReckoning, forms: dict[str, Form] | None = None) -> HttpResponse:
@@ -200,6 +201,7 @@ def _batch_page(request: GardenRequest, item: BatchReckoning, forms: dict[str, F
         "want_headline": headline(whole) if whole else None,
         "want_standing": whole.standing_word if whole else "",
         "forecast": _forecast_words(item),
+        "potting": potting_lines(item, request.user.units) if item.state.count("rooted") else None,
         "cautions": [c for c in item.plant.cautions if c.at in _stages_of_caution(item)],
     }
     return render(request, "batches/batch.html", context)
@@ -267,7 +269,7 @@ def move(request: GardenRequest, batch_id: int, verb: str) -> HttpResponse:
     """Pot on, harden, plant out or give away."""
     if verb not in MoveForm.kinds:
         raise Http404
-    item = _batch(request, batch_id)
+    item = batch_item(request, batch_id)
     return _write(request, item, MoveForm(request.POST, today=request.today, prefix=verb), verb)
 
 
@@ -275,7 +277,7 @@ def move(request: GardenRequest, batch_id: int, verb: str) -> HttpResponse:
 @in_garden("tend")
 def harvest(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Write down the first harvest."""
-    item = _batch(request, batch_id)
+    item = batch_item(request, batch_id)
     return _write(request, item, HarvestForm(request.POST, today=request.today), "harvest")
 
 
@@ -283,7 +285,7 @@ def harvest(request: GardenRequest, batch_id: int) -> HttpResponse:
 @in_garden("tend")
 def note(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Write down a note."""
-    item = _batch(request, batch_id)
+    item = batch_item(request, batch_id)
     return _write(request, item, NoteForm(request.POST, today=request.today), "note")
 
 
@@ -315,59 +317,3 @@ def _write(request: GardenRequest, item: BatchReckoning, form: BenchForm, draft:
     saved(request, f"{draft}-{item.row.pk}", f"Written down: {said}.", undo=f"{way_back}?entries={ids}" if ids else "")
     parts = [request.garden.pk] if from_round else [request.garden.pk, item.row.pk]
     return kept(request, reverse("round" if from_round else "batch", args=parts))
-
-
-@require_POST
-@in_garden("tend")
-def undo(request: GardenRequest, batch_id: int) -> HttpResponse:
-    """Strike the entries just written, all or none."""
-    item = _batch(request, batch_id)
-    asked = {int(part) for part in request.GET.get("entries", "").split(",") if part.isdigit()}
-    strikes = [
-        Entry(kind=Entry.Kind.STRUCK, on=entry.on, strikes=entry)
-        for entry in reversed(item.entries)
-        if entry.pk in asked
-    ]
-    if not strikes:
-        raise Http404
-    done = actions.add_entries(item.row, strikes, today=request.today, person=request.user)
-    if isinstance(done, Refusal):
-        messages.error(request, f"It cannot be undone any more: {entry_refused(done, request.today)}")
-    else:
-        saved(request, "undo", "Undone. The struck lines stay in the history.")
-    return redirect("batch", request.garden.pk, item.row.pk)
-
-
-@require_http_methods(["GET", "POST"])
-@in_garden("tend")
-def correct(request: GardenRequest, batch_id: int, entry_id: int) -> HttpResponse:
-    """Put an entry right, or strike it: either way by a new entry."""
-    item = _batch(request, batch_id)
-    entry = next((entry for entry in item.entries if entry.pk == entry_id), None)
-    if entry is None:
-        raise Http404
-    if entry.kind == Entry.Kind.STRUCK or any(other.strikes_id == entry.pk for other in item.entries):
-        messages.info(request, "That entry is struck out already.")
-        return redirect("batch", request.garden.pk, item.row.pk)
-    strike = "strike" in request.POST
-    data = request.POST or None
-    form = CorrectForm(data, today=request.today, entry=entry)
-    if request.method == "POST" and (form.is_valid() or strike):
-        done = actions.add_entries(
-            item.row, [form.replacement(strike=strike)], today=request.today, person=request.user
-        )
-        if not isinstance(done, Refusal):
-            saved(request, f"correct-{entry.pk}", "Struck out." if strike else "Put right.")
-            return redirect("batch", request.garden.pk, item.row.pk)
-        name = done.field if done.field in form.fields and not strike else None
-        form.add_error(name, entry_refused(done, request.today))
-    context = {
-        "batch": item,
-        "entry": entry,
-        "words": entry_words(entry),
-        "on": about(entry.on, request.today),
-        "form": form,
-        "title": title_of(item),
-        "may_strike": entry.kind != Entry.Kind.TAKEN,
-    }
-    return render(request, "batches/correct.html", context)

@@ -8,6 +8,7 @@ from uuid import uuid4
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from elder.engine.handbook import Plant, clonable, handbook
@@ -143,7 +144,8 @@ def take_windfall(request: GardenRequest) -> HttpResponse:
     )
     made = actions.take_windfall(found, garden=request.garden, person=request.user, today=request.today)
     if isinstance(made, Batch):
-        saved(request, "hand", f"Taken: {data['count']}. The line below is what to expect of them.")
+        undo = f"{reverse('untake', args=[request.garden.pk, made.pk])}?want=1"
+        saved(request, "hand", f"Taken: {data['count']}. The line below is what to expect of them.", undo=undo)
         return redirect("batch", request.garden.pk, made.pk)
     messages.error(request, "That could not be written down. Here is the answer anew.")
     return redirect("windfall", request.garden.pk)

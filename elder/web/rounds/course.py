@@ -41,7 +41,9 @@ class Course:
     ways: tuple[WayOut, ...]
 
 
-def course_of_want(batch: BatchReckoning, garden: Garden, *, may_plan: bool) -> Course | None:
+def course_of_want(
+    batch: BatchReckoning, garden: Garden, *, may_plan: bool = False, ways: bool = True
+) -> Course | None:
     """The course of the want a batch serves first; nothing where it serves none."""
     if batch.row.want_id is None:
         return None
@@ -49,8 +51,8 @@ def course_of_want(batch: BatchReckoning, garden: Garden, *, may_plan: bool) -> 
     row = rows.filter(garden=garden).get(pk=batch.row.want_id)
     whole = reckon(row, garden, batch.today, batches=batches_of(row))
     is_short = whole.standing_word in ("tight", "short")
-    ways = _ways(batch, whole, garden, may_plan=may_plan) if is_short else ()
-    return Course(row, whole.standing_word, headline(whole).plain, ways)
+    found = _ways(batch, whole, garden, may_plan=may_plan) if ways and is_short else ()
+    return Course(row, whole.standing_word, headline(whole).plain, found)
 
 
 def _ways(batch: BatchReckoning, whole: Reckoning, garden: Garden, *, may_plan: bool) -> tuple[WayOut, ...]:

@@ -14,17 +14,16 @@ from django.views.decorators.http import require_GET, require_http_methods
 
 from elder.drawing.patience import patience_scene
 from elder.drawing.scene import Scene
-from elder.engine.hardening import hardening_ladder
 from elder.engine.history import STAGES
-from elder.engine.ready import ladder, potting_of, ready_sign
+from elder.engine.ready import ready_sign
 from elder.engine.refusal import Refusal
 from elder.engine.rooting import GIVE_UP_BELOW
 from elder.engine.verdicts import (
-    TOO_LONG,
     Rule,
     facts_of,
     stage_of,
     table,
+    too_long_cm,
     verdict,
 )
 from elder.engine.weather import is_hot
@@ -36,13 +35,13 @@ from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.garden.convert import place_of
 from elder.web.rounds import actions
 from elder.web.rounds.course import course_of_want
-from elder.web.rounds.forms import SignsForm
+from elder.web.rounds.forms import MOST_ROOT_CM, SignsForm
+from elder.web.rounds.potting import potting_lines
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
 from elder.web.rounds.services import days_ahead
-from elder.web.rounds.wording import CAUTIONS, name_of, rung_words
+from elder.web.rounds.wording import name_of
 from elder.web.ui.replies import kept, refused, wants_json
 from elder.web.ui.saved import saved
-from elder.web.ui.units import shown_volume
 from elder.web.ui.words import about, day_words, days_away
 
 LENGTH_FACTS = ("long_enough", "too_short", "too_long")
@@ -106,12 +105,19 @@ def _write_look(request: GardenRequest, batch: BatchReckoning, form: SignsForm, 
     written = [entry.pk for entry in new if entry.pk]
     undo = f"{reverse('round-undo', args=[request.garden.pk])}?entries={','.join(map(str, written))}" if written else ""
     words = ", ".join(entry_words(entry) for entry in new)
-    saved(request, f"signs-{batch.row.pk}", f"Written down for {name_of(batch)}: {words}.", undo=undo)
+    course = _course_words(request, batch.row.pk) if "well" in request.POST else ""
+    saved(request, f"signs-{batch.row.pk}", f"Written down for {name_of(batch)}: {words}.{course}", undo=undo)
     if request.POST.get("then") == "batch":
         return kept(request, reverse("batch", args=[request.garden.pk, batch.row.pk]))
     if "well" in request.POST or not written:
         return kept(request, reverse("round", args=[request.garden.pk]))
     return kept(request, reverse("round-verdict", args=[request.garden.pk, batch.row.pk, written[0]]))
+
+
+def _course_words(request: GardenRequest, batch_id: int) -> str:
+    """How the want stands after a look that has no verdict of its own to say it."""
+    course = course_of_want(reckoned(request, batch_id), request.garden, ways=False)
+    return f" {course.said}" if course else ""
 
 
 def _look_page(
@@ -132,11 +138,12 @@ def _look_page(
         "signs": [(key, name, key in chosen) for key, name in table().signs],
         "stages": [(stage, words, stage == form["stage"].value()) for stage, words in _stages(batch)],
         "sign": sign,
+        "length_label": "Longest shoot, cm" if sign.kind == "shoot" else "Longest root, cm",
         "waiting": batch.state.count("waiting"),
         "living": batch.state.living,
         "rules": {
             "stages": {stage: _rules(batch, request, stage) for stage in stages},
-            "length": {"wanted": sign.root_cm, "long": TOO_LONG * max(sign.root_cm or 1.0, 2.0)},
+            "length": {"wanted": sign.cm, "long": min(too_long_cm(sign), MOST_ROOT_CM + 1)},
             "urgency": URGENCY_WORDS,
         },
         "cautions": [caution.text for caution in batch.plant.cautions if caution.at == "pot"],
@@ -233,22 +240,6 @@ def patience_of(batch: BatchReckoning, request: GardenRequest) -> Scene | None:
         words=f"Hope of one still waiting, falling to 1 in 10 on {about(standing.give_up_on, today)}.",
         day_words=lambda day: about(day, today),
     )
-
-
-def potting_lines(batch: BatchReckoning, units: str) -> dict[str, Any]:
-    """How to pot those that have rooted: steps, depth, mix, feed, and the ladder of pots of a long crop."""
-    potting = potting_of(batch.plant, batch.method)
-    rungs = ladder(batch.plant, batch.state.since("potted") or batch.today)
-    own = [caution.text for caution in batch.plant.cautions if caution.at == "pot"]
-    return {
-        "sign": ready_sign(batch.method),
-        "count": batch.state.count("rooted"),
-        "pot": shown_volume(potting.litres, units),
-        "potting": potting,
-        "rungs": [(shown_volume(rung.litres, units), about(rung.due, batch.today)) for rung in rungs[1:]],
-        "ladder": [rung_words(rung, batch.method.harden_days) for rung in hardening_ladder(batch.method.harden_days)],
-        "cautions": own if any("dust" in text for text in own) else [CAUTIONS["pot_on"], *own],
-    }
 
 
 def _next_look(request: GardenRequest, batch: BatchReckoning) -> dict[str, str] | None:

@@ -3,11 +3,14 @@
 (function () {
   if (!("serviceWorker" in navigator) || !window.isSecureContext || !document.body.dataset.person) return;
   const PAGES = "elder-pages";
+  const VERSIONS = "elder-kept";
   const AT_ONCE = 3, MOST = 80;
   navigator.serviceWorker.register("/sw.js");
 
   document.addEventListener("submit", function (event) {
-    if (event.target.matches("[data-forget-drafts]")) caches.delete(PAGES);
+    if (!event.target.matches("[data-forget-drafts]")) return;
+    caches.delete(PAGES);
+    localStorage.removeItem(VERSIONS);
   });
 
   const round = document.querySelector("[data-round]");
@@ -31,19 +34,26 @@
     const answer = await fetch(url, { headers: { "X-Elder-Keep": "1" } });
     if (answer.ok && !answer.redirected) await cache.put(url, answer);
   };
+  // A look is fetched again only when something was written for its batch, or the day has changed.
   const keepAll = async function () {
     const cache = await caches.open(PAGES);
-    const links = Array.from(document.querySelectorAll("a[data-keep]")).map(function (link) { return link.href; });
-    const urls = [location.origin + location.pathname].concat(Array.from(new Set(links)).slice(0, MOST));
+    const before = JSON.parse(localStorage.getItem(VERSIONS) || "{}"), now = {};
+    const links = Array.from(document.querySelectorAll("a[data-keep]")).slice(0, MOST);
+    const wanted = [];
+    for (const link of links) {
+      now[link.href] = link.dataset.keep;
+      if (before[link.href] !== link.dataset.keep || !(await cache.match(link.href, { ignoreVary: true }))) wanted.push(link.href);
+    }
     const next = async function () {
-      const url = urls.shift();
+      const url = wanted.shift();
       if (!url) return;
       await keep(cache, url);
       await next();
     };
     try {
-      await next.call(null, await keep(cache, urls.shift()));
+      await keep(cache, location.origin + location.pathname);
       await Promise.all(Array.from({ length: AT_ONCE }, next));
+      if (round) localStorage.setItem(VERSIONS, JSON.stringify(now));
       document.body.dataset.kept = "1";
     } catch (error) {
       outOfReach();
