@@ -6,8 +6,16 @@ from datetime import date
 
 import pytest
 
-from elder.web.ui.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature
-from elder.web.ui.words import day_words, days_away, listed, odds, plural, span_words, sureness
+from elder.web.ui.units import (
+    read_lift,
+    read_temperature,
+    shown_lift,
+    shown_temperature,
+    shown_volume,
+    shown_weight,
+    temperature,
+)
+from elder.web.ui.words import counted, day_words, days_away, listed, odds, plural, span_words, sureness
 
 TODAY = date(2027, 4, 6)
 
@@ -73,3 +81,25 @@ def test_temperatures_survive_the_edges(celsius: float) -> None:
 
 def test_temperatures_in_words() -> None:
     assert (temperature(-3, "metric"), temperature(20, "us")) == ("−3 °C", "68 °F")
+
+
+@pytest.mark.parametrize(
+    ("kg", "metric", "us"),
+    # A pound is 0.45359237 kg exactly (international yard and pound agreement, 1959).
+    [(1.31, "1.3 kg", "3 lb"), (12.64, "13 kg", "28 lb"), (0.45359237, "0.5 kg", "1 lb")],
+)
+def test_weights_in_words(kg: float, metric: str, us: str) -> None:
+    assert (shown_weight(kg, "metric"), shown_weight(kg, "us")) == (metric, us)
+
+
+@pytest.mark.parametrize(
+    ("litres", "metric", "us"),
+    # A US gallon is 231 cubic inches, 3.785411784 litres exactly; a quart is a quarter of it.
+    [(1.0, "1 litre", "1 qt"), (0.5, "0.5 litres", "0.5 qt"), (3.8, "3.8 litres", "1 gal"), (22, "22 litres", "6 gal")],
+)
+def test_pots_in_words(litres: float, metric: str, us: str) -> None:
+    assert (shown_volume(litres, "metric"), shown_volume(litres, "us")) == (metric, us)
+
+
+def test_small_counts_are_words() -> None:
+    assert [counted(n) for n in (0, 1, 12, 13)] == ["no", "one", "twelve", "13"]
