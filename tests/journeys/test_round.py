@@ -14,7 +14,7 @@ from elder.engine.verdicts import findings, table
 from elder.web.batches.models import Batch, Entry, Photo
 from elder.web.garden.models import Person
 from tests.journeys.conftest import PHONE, Complaints, enter, opened
-from tests.web.test_rounds import picture
+from tests.web.test_looks import picture
 
 pytestmark = pytest.mark.journey
 

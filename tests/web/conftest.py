@@ -8,8 +8,11 @@ from typing import Any
 import pytest
 from django.test import Client
 
+from elder.web.batches.models import Batch
 from elder.web.garden import access
-from tests.factories import GardenFactory, PlaceFactory, member
+from elder.web.rounds import round as rounds
+from tests.factories import GardenFactory, PlaceFactory, WantFactory, member, take
+from tests.web.presses import MILD
 
 TODAY = date(2027, 3, 20)
 
@@ -44,3 +47,27 @@ def sign_in(garden: Any) -> Any:
 @pytest.fixture
 def owner(sign_in: Any) -> Client:
     return sign_in("owner")
+
+
+@pytest.fixture
+def sill(garden: Any) -> Any:
+    """The garden's only place."""
+    return garden.places.get()
+
+
+@pytest.fixture
+def want(garden: Any, sill: Any) -> Any:
+    """Eight tomatoes, as soon as it is safe."""
+    return WantFactory(garden=garden, rooting_place=sill)
+
+
+@pytest.fixture
+def batch(want: Any) -> Batch:
+    """Eleven side shoots for it, taken a fortnight ago."""
+    return take(want, on=date(2027, 3, 6))
+
+
+@pytest.fixture
+def mild(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Weather in which nothing need be carried or shaded, unless a test says otherwise."""
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: MILD)

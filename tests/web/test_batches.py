@@ -17,16 +17,6 @@ from elder.web.batches.models import Batch, Entry
 from tests.factories import WantFactory, take
 
 
-@pytest.fixture
-def want(garden: Any) -> Any:
-    return WantFactory(garden=garden, rooting_place=garden.places.first())
-
-
-@pytest.fixture
-def batch(want: Any) -> Batch:
-    return take(want, on=date(2027, 3, 6))
-
-
 def url(name: str, batch: Batch, *more: Any) -> str:
     return reverse(name, args=[batch.garden_id, batch.pk, *more])
 

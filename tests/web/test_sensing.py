@@ -22,11 +22,6 @@ TODAY = date(2027, 3, 20)
 
 
 @pytest.fixture
-def sill(garden: Any) -> Any:
-    return garden.places.get()
-
-
-@pytest.fixture
 def batch(garden: Any, sill: Any) -> Batch:
     return take(WantFactory(garden=garden, rooting_place=sill), on=date(2027, 3, 12))
 

@@ -16,11 +16,12 @@ from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.soil_line import COMPACT, LARGE
 from elder.engine.history import STAGES
 from elder.engine.refusal import Refusal
+from elder.engine.verdicts import stage_of
 from elder.web.batches import actions
 from elder.web.batches.deeds import DEED_PAST
 from elder.web.batches.forms import BenchForm, HarvestForm, MoveForm, NoteForm, TakeForm
 from elder.web.batches.models import Batch, Entry
-from elder.web.batches.reckoning import BatchReckoning, reckon_batch
+from elder.web.batches.reckoning import BatchReckoning, places_of, reckon_batch
 from elder.web.batches.wording import (
     STAGE_WORDS,
     counts_words,
@@ -84,7 +85,7 @@ def title_of(batch: BatchReckoning) -> str:
 
 def _scene(batch: BatchReckoning, sizes: Any) -> Any:
     want = batch.row.want
-    wanted = want.wanted if want else int(batch.row.plan.get("wanted", batch.state.taken))
+    wanted = want.total if want else int(batch.row.plan.get("wanted", batch.state.taken))
     return batch_scene(batch, wanted, f"{title_of(batch)}. {counts_words(batch)}.", batch_axis(batch), sizes)
 
 
@@ -182,6 +183,7 @@ def _batch_page(request: GardenRequest, item: BatchReckoning, forms: dict[str, F
     context = {
         "batch": item,
         "title": title_of(item),
+        "place": places_of(request.garden)[item.place_id(stage_of(item.state))],
         "counts": counts_words(item),
         "next": next_words(item),
         "hope": hope_words(item),

@@ -21,20 +21,25 @@ from elder.web.season.models import Want
 
 
 @transaction.atomic
-def tend(batches: Sequence[Batch], deed: str, *, on: date, key: UUID, today: date, person: Person) -> list[Entry]:
+def tend(
+    batches: Sequence[Batch], deed: str, *, on: date, key: UUID, today: date, person: Person
+) -> tuple[list[Entry], Refusal | None]:
     """Write a deed down for several batches in one press; those that had it that day already are passed over, so
-    that neither a second press nor a second person writes it twice. The entries written."""
+    that neither a second press nor a second person writes it twice. The entries written, and the first refusal."""
     struck = Entry.objects.filter(strikes__batch__in=batches).values("strikes")
     done = Entry.objects.filter(batch__in=batches, kind=Entry.Kind.TENDED, deed=deed, on=on).exclude(pk__in=struck)
     passed = set(done.values_list("batch_id", flat=True))
-    written = []
+    written, refusal = [], None
     for batch in batches:
         if batch.pk in passed:
             continue
         entry = Entry(kind=Entry.Kind.TENDED, on=on, deed=deed, key=uuid5(key, str(batch.pk)))
-        if isinstance(add_entries(batch, [entry], today=today, person=person), BatchState) and entry.pk:
+        state = add_entries(batch, [entry], today=today, person=person)
+        if isinstance(state, Refusal):
+            refusal = refusal or state
+        elif entry.pk:
             written.append(entry)
-    return written
+    return written, refusal
 
 
 @transaction.atomic

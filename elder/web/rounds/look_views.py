@@ -146,7 +146,6 @@ def _look_page(
             "length": {"wanted": sign.cm, "long": min(too_long_cm(sign), MOST_ROOT_CM + 1)},
             "urgency": URGENCY_WORDS,
         },
-        "cautions": [caution.text for caution in batch.plant.cautions if caution.at == "pot"],
     }
     return render(request, "rounds/look.html", context)
 

@@ -19,7 +19,7 @@ from elder.drawing.scene import Scene
 from elder.drawing.soil_line import STRIP
 from elder.engine.refusal import Refusal
 from elder.web.batches.deeds import DEED_PAST
-from elder.web.batches.models import Batch
+from elder.web.batches.models import Batch, Entry
 from elder.web.batches.reckoning import BatchReckoning, places_of
 from elder.web.batches.wording import entry_refused, hope_words
 from elder.web.garden.access import GardenRequest, in_garden
@@ -71,14 +71,8 @@ def round_(request: GardenRequest) -> HttpResponse:
         "nights": nights_of(found, request),
         "off_by": off_by_all(request.garden, list(found.batches.values()), units),
         "weekdays": [(i, name, i in request.garden.water_days) for i, name in enumerate(WEEKDAYS)],
-        "last": _last_entry(found),
     }
     return render(request, "rounds/round.html", context)
-
-
-def _last_entry(found: Round) -> int:
-    """The last entry this page was drawn from: what others write after it is news."""
-    return max((batch.history.last for batch in found.batches.values()), default=0)
 
 
 def headline_of(found: Round) -> tuple[str, str]:
@@ -154,7 +148,7 @@ def _job_line(job: Job, drawn: bool, request: GardenRequest) -> dict[str, Any]:
 
 
 def _strip(batch: BatchReckoning) -> Scene:
-    wanted = batch.row.want.wanted if batch.row.want else batch.state.taken
+    wanted = batch.row.want.total if batch.row.want else batch.state.taken
     return batch_scene(batch, wanted, "", batch_axis(batch), STRIP)
 
 
@@ -226,17 +220,26 @@ def done(request: GardenRequest) -> HttpResponse:
     data = form.cleaned_data
     batches = [rows[pk] for pk in data["batch"]]
     given = {"on": data["on"], "key": data["key"], "today": request.today, "person": request.user}
-    written = actions.tend(batches, data["deed"], **given)
-    past = DEED_PAST[data["deed"]]
-    if written:
-        names = f"{counted(len(written))} batch{'' if len(written) == 1 else 'es'}"
-        undo = f"{reverse('round-undo', args=[request.garden.pk])}?entries={','.join(str(e.pk) for e in written)}"
-        passed = len(batches) - len(written)
-        more = f" {plural(passed, 'was', 'were')} done today already." if passed else ""
-        saved(request, "done", f"Written down: {past}, {names}.{more}", undo=undo)
-    else:
-        messages.info(request, f"{past.capitalize()}: somebody did that today already.")
+    written, refusal = actions.tend(batches, data["deed"], **given)
+    if refusal and not written:
+        said = entry_refused(refusal, request.today)
+        if wants_json(request):
+            return refused(said)
+        messages.error(request, said)
+        return redirect(back)
+    _say_done(request, data["deed"], written, passed=len(batches) - len(written))
     return kept(request, back)
+
+
+def _say_done(request: GardenRequest, deed: str, written: Sequence[Entry], *, passed: int) -> None:
+    past = DEED_PAST[deed]
+    if not written:
+        messages.info(request, f"{past.capitalize()}: somebody did that today already.")
+        return
+    names = f"{counted(len(written))} batch{'' if len(written) == 1 else 'es'}"
+    undo = f"{reverse('round-undo', args=[request.garden.pk])}?entries={','.join(str(e.pk) for e in written)}"
+    more = f" {plural(passed, 'was', 'were')} done today already." if passed else ""
+    saved(request, "done", f"Written down: {past}, {names}.{more}", undo=undo)
 
 
 @require_POST

@@ -234,6 +234,8 @@ def task_words(task: Task, batch: BatchReckoning) -> tuple[str, str]:
 def want_words(row: Want, name: str) -> str:
     """A want as its row names it: "8 Tomato ‘Ferry Lamp’, plus 2, lot 2 of 3"."""
     more = [f"plus {row.spares}"] if row.spares else []
+    if row.settled_count:
+        more = [f"settled for {row.settled_count}"]
     if row.lots > 1:
         kept = row.purpose == row.Purpose.WINTER or row.stock == row.Stock.INDOORS
         more.append(f"{'step' if kept and row.lots == 2 else 'lot'} {row.lot} of {row.lots}")

@@ -12,7 +12,10 @@ self.addEventListener("install", function (event) {
 
 self.addEventListener("activate", function (event) {
   event.waitUntil(caches.keys().then(function (names) {
-    return Promise.all(names.filter(function (name) { return name.startsWith("elder-shell-") && name !== SHELL; }).map(function (name) { return caches.delete(name); }));
+    const old = names.filter(function (name) { return name.startsWith("elder-shell-") && name !== SHELL; });
+    // Pages kept under an older Elder ask for files that are gone with it.
+    if (old.length) old.push(PAGES);
+    return Promise.all(old.map(function (name) { return caches.delete(name); }));
   }).then(function () { return self.clients.claim(); }));
 });
 

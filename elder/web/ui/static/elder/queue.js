@@ -91,7 +91,9 @@
     if (form.dataset.busy) return;
     form.dataset.busy = "1";
     const item = gathered(form, event.submitter);
-    const told = (await mine()).length ? { state: "later" } : await send(item);
+    // Behind what still waits: presses are sent in the order they were made.
+    const waits = (await mine()).some(function (other) { return other.state === "waiting"; });
+    const told = waits ? { state: "later" } : await send(item);
     if (told.state === "sent") { location.assign(told.next); return; }
     delete form.dataset.busy;
     if (told.state === "later") {
