@@ -27,7 +27,7 @@ FACTS: Final = (
 )  # fmt: skip
 URGENCIES: Final = ("now", "today", "week", "none")
 NEW_DAYS: Final = 5  # the first days, in which a wilt is thirst (common practice; the number assumed)
-LATE_SHARE: Final = 0.9  # of those that root, the share that would have by now
+LATE_SHARE: Final = 0.65  # of those that root, the share that would have by now: tomato's at ten units (assumed)
 JUST_POTTED_DAYS: Final = 14  # one or two weeks of sulking after potting (common practice)
 HOT_C: Final = 28.0  # above this cuttings suffer: swings between 13 and 28 °C slow them (common practice)
 ROT_SIGNS: Final = frozenset({"slime", "black_base"})

@@ -135,6 +135,16 @@ def test_facts_follow_the_batch(north: Any) -> None:
     assert "tug_is_sign" in facts(north, date(2027, 3, 5), method="mix")
 
 
+def test_the_same_signs_mean_rot_when_roots_are_overdue_and_thirst_when_just_stuck(north: Any) -> None:
+    """The room gives 0.7731 units a day and roots in water want 8.918 (the worked example): ten units on day 12."""
+    assert "late" in facts(north, date(2027, 3, 13))
+    assert "late" not in facts(north, date(2027, 3, 11))
+    overdue, soon, stuck = (facts(north, date(2027, 3, day), method="mix") for day in (17, 9, 2))
+    meaning = [codes(["wilted", "soggy"], "waiting", *known) for known in (overdue, soon, stuck)]
+    assert meaning == [["rot_below"], ["wet_and_limp"], ["wet_and_limp_new"]]
+    assert codes(["wilted"], "waiting", *stuck) == ["wilt_new"]
+
+
 def test_rot_seen_before_makes_it_again_but_not_on_the_same_day(north: Any) -> None:
     slime = Entry("b", "looked", date(2027, 3, 6), signs=("slime",))
     assert "again" not in facts(north, date(2027, 3, 6), slime)

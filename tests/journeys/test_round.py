@@ -116,6 +116,18 @@ def test_a_photo_from_the_bench(phone: Page, harrow: str) -> None:
     assert shot.evaluate("image => image.naturalWidth") == Photo.objects.get().width_px
 
 
+def test_a_look_half_made_outlives_a_reload(phone: Page, harrow: str) -> None:
+    page = phone
+    page.goto(f"{harrow}/round/look/{batch_of('Low Tide').pk}/")
+    tap(page, "wilted")
+    tap(page, "soggy")
+    page.locator("[data-stepper]", has=page.locator("[name=lost]")).get_by_label("One more").click()
+    page.reload()
+    expect(page.locator("[name=signs]:checked")).to_have_count(2)
+    expect(page.get_by_label("Lost", exact=True)).to_have_value("1")
+    expect(page.get_by_role("button", name="Write down: 1 lost, 2 signs")).to_be_visible()
+
+
 def test_the_phone_answers_as_the_engine_does(phone: Page, harrow: str) -> None:
     """The same table on both sides: sixty looks at random, at every stage the batch has."""
     page = phone

@@ -50,8 +50,11 @@ def test_a_second_press_or_a_second_person_writes_nothing_twice(
     owner: Client, sign_in: Any, garden: Any, batch: Batch
 ) -> None:
     press(owner, garden, "water", batch)
-    press(sign_in("helper"), garden, "water", batch)
+    helper = sign_in("helper")
+    press(helper, garden, "water", batch)
     assert kinds(batch) == ["taken", "water"]
+    first = batch.entries.get(deed="water").by
+    assert f"Water changed: {first} did that already." in page(helper, "round", garden)
     struck = batch.entries.get(deed="water")
     owner.post(at("round-undo", garden) + f"?entries={struck.pk}")
     press(owner, garden, "water", batch)

@@ -26,9 +26,7 @@ def tend(
 ) -> tuple[list[Entry], Refusal | None]:
     """Write a deed down for several batches in one press; those that had it that day already are passed over, so
     that neither a second press nor a second person writes it twice. The entries written, and the first refusal."""
-    struck = Entry.objects.filter(strikes__batch__in=batches).values("strikes")
-    done = Entry.objects.filter(batch__in=batches, kind=Entry.Kind.TENDED, deed=deed, on=on).exclude(pk__in=struck)
-    passed = set(done.values_list("batch_id", flat=True))
+    passed = {entry.batch_id for entry in done_on(batches, deed, on)}
     written, refusal = [], None
     for batch in batches:
         if batch.pk in passed:
@@ -40,6 +38,13 @@ def tend(
         elif entry.pk:
             written.append(entry)
     return written, refusal
+
+
+def done_on(batches: Sequence[Batch], deed: str, on: date) -> list[Entry]:
+    """Where a deed was written down for a day already, and not struck again."""
+    struck = Entry.objects.filter(strikes__batch__in=batches).values("strikes")
+    found = Entry.objects.filter(batch__in=batches, kind=Entry.Kind.TENDED, deed=deed, on=on).exclude(pk__in=struck)
+    return list(found.select_related("by"))
 
 
 @transaction.atomic

@@ -227,18 +227,21 @@ def done(request: GardenRequest) -> HttpResponse:
             return refused(said)
         messages.error(request, said)
         return redirect(back)
-    _say_done(request, data["deed"], written, passed=len(batches) - len(written))
+    others = actions.done_on(batches, data["deed"], data["on"]) if len(written) < len(batches) else []
+    who = {entry.by.username for entry in others if entry.by and entry not in written}
+    _say_done(request, data["deed"], written, passed=len(batches) - len(written), who=listed(sorted(who)))
     return kept(request, back)
 
 
-def _say_done(request: GardenRequest, deed: str, written: Sequence[Entry], *, passed: int) -> None:
+def _say_done(request: GardenRequest, deed: str, written: Sequence[Entry], *, passed: int, who: str) -> None:
     past = DEED_PAST[deed]
     if not written:
-        messages.info(request, f"{past.capitalize()}: somebody did that today already.")
+        messages.info(request, f"{past.capitalize()}: {who or 'somebody'} did that already.")
         return
     names = f"{counted(len(written))} batch{'' if len(written) == 1 else 'es'}"
     undo = f"{reverse('round-undo', args=[request.garden.pk])}?entries={','.join(str(e.pk) for e in written)}"
-    more = f" {plural(passed, 'was', 'were')} done today already." if passed else ""
+    by = f", by {who}" if who else ""
+    more = f" {plural(passed, 'was', 'were')} done already{by}." if passed else ""
     saved(request, "done", f"Written down: {past}, {names}.{more}", undo=undo)
 
 

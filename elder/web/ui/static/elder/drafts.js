@@ -30,7 +30,9 @@
     JSON.parse(kept).forEach(function (pair) {
       const field = form.elements[pair[0]];
       if (!field) return;
-      if (field instanceof RadioNodeList) field.value = pair[1];
+      if (field instanceof RadioNodeList) {
+        field.forEach(function (one) { if (one.value === pair[1]) one.checked = true; });
+      }
       else if (field.type === "checkbox") field.checked = true;
       else field.value = pair[1];
     });
