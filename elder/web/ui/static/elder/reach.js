@@ -5,8 +5,6 @@
   const PAGES = "elder-pages";
   const VERSIONS = "elder-kept";
   const AT_ONCE = 3, MOST = 80;
-  navigator.serviceWorker.register("/sw.js");
-
   document.addEventListener("submit", function (event) {
     if (!event.target.matches("[data-forget-drafts]")) return;
     caches.delete(PAGES);
@@ -16,6 +14,7 @@
   const round = document.querySelector("[data-round]");
   const looking = document.querySelector("form[data-signs]");
   if (!round && !looking) return;
+  navigator.serviceWorker.register("/sw.js"); // by whoever opens a round, and nobody else
 
   const outOfReach = function () {
     const place = document.getElementById("reach");
