@@ -147,6 +147,7 @@ def test_choosing_a_day_on_a_kept_want(laptop: Page, harrow: str) -> None:
 
 def test_by_keyboard_alone(laptop: Page) -> None:
     page = laptop
+    page.wait_for_load_state()
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_contain_text("Want plants")
     page.keyboard.press("Escape")
@@ -155,6 +156,7 @@ def test_by_keyboard_alone(laptop: Page) -> None:
     expect(page.locator("[data-row]").nth(1)).to_be_focused()
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", level=1)).to_have_text("6 Tomato ‘Ninepin’")
+    page.wait_for_load_state()  # the keys are listened to once the scripts have run
     page.keyboard.press("Escape")
     page.wait_for_url("**/season/")
     page.keyboard.press("n")

@@ -10,7 +10,7 @@ from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.templatetags.static import static
 from django.views.decorators.cache import never_cache
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_GET, require_safe
 
 # What the round's pages are made of, in the order of base.html; kept on the phone before it is needed.
 SHELL: Final = (
@@ -23,7 +23,7 @@ SHELL: Final = (
 )  # fmt: skip
 
 
-@require_GET
+@require_safe
 @never_cache
 def service_worker(request: HttpRequest) -> HttpResponse:
     """The worker, at the root so that it may serve every page; its cache is named by what it holds."""

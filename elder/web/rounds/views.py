@@ -70,6 +70,7 @@ def round_(request: GardenRequest) -> HttpResponse:
         "carry_key": uuid4(),
         "nights": nights_of(found, request),
         "off_by": off_by_all(request.garden, list(found.batches.values()), units),
+        "last": max((batch.history.last for batch in found.batches.values()), default=0),
         "weekdays": [(i, name, i in request.garden.water_days) for i, name in enumerate(WEEKDAYS)],
     }
     return render(request, "rounds/round.html", context)

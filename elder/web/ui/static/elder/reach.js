@@ -33,15 +33,17 @@
     const answer = await fetch(url, { headers: { "X-Elder-Keep": "1" } });
     if (answer.ok && !answer.redirected) await cache.put(url, answer);
   };
-  // A look is fetched again only when something was written for its batch, or the day has changed.
+  // A page is fetched again only when something was written that it shows, or the day has changed.
   const keepAll = async function () {
     const cache = await caches.open(PAGES);
     const before = JSON.parse(localStorage.getItem(VERSIONS) || "{}"), now = {};
     const links = Array.from(document.querySelectorAll("a[data-keep]")).slice(0, MOST);
+    const pages = links.map(function (link) { return [link.href, link.dataset.keep]; });
+    pages.unshift([location.origin + location.pathname, round ? round.dataset.round : ""]);
     const wanted = [];
-    for (const link of links) {
-      now[link.href] = link.dataset.keep;
-      if (before[link.href] !== link.dataset.keep || !(await cache.match(link.href, { ignoreVary: true }))) wanted.push(link.href);
+    for (const [url, version] of pages) {
+      now[url] = version;
+      if (!version || before[url] !== version || !(await cache.match(url, { ignoreVary: true }))) wanted.push(url);
     }
     const next = async function () {
       const url = wanted.shift();
@@ -50,7 +52,7 @@
       await next();
     };
     try {
-      await keep(cache, location.origin + location.pathname);
+      await fetch("/sw.js", { method: "HEAD", cache: "no-store" }); // a phone may think it is in reach and not be
       await Promise.all(Array.from({ length: AT_ONCE }, next));
       if (round) localStorage.setItem(VERSIONS, JSON.stringify(now));
       document.body.dataset.kept = "1";
