@@ -82,6 +82,7 @@ class Potting:
     depth: str
     mix: str
     feed: str
+    feed_strength: str
     litres: float
     kg_per_litre: float
     support: str
@@ -104,6 +105,7 @@ def potting_of(plant: Plant, method: Method) -> Potting:
         depth=_own(book["depth"], plant),
         mix=mix["text"],
         feed=_own(book["feed"], plant),
+        feed_strength=_own(book["feed"], plant, "strength"),
         litres=book["first_pot_litres"][plant.group],
         kg_per_litre=mix["kg_per_litre"],
         support=book["support"][kind]["text"] if kind else "",
@@ -111,9 +113,9 @@ def potting_of(plant: Plant, method: Method) -> Potting:
     )
 
 
-def _own(section: dict[str, Any], plant: Plant) -> str:
-    """The plant's own text, else the one for all others."""
-    return str(section["by_plant"].get(plant.slug, section["other"])["text"])
+def _own(section: dict[str, Any], plant: Plant, key: str = "text") -> str:
+    """The plant's own words, else those for all others."""
+    return str(section["by_plant"].get(plant.slug, section["other"])[key])
 
 
 def _mix_kind(plant: Plant, method: Method) -> str:

@@ -108,7 +108,7 @@ def how_of(job: Job) -> str:
         return rung_words(rungs[min((job.batch.today - since).days, len(rungs) - 1)], len(rungs))
     if job.verb == "mist" and job.batch.method.medium == "bark":
         return "Wet them through; three times a day in heat."
-    return DEED_WORDS[job.verb][1].format(feed=potting.feed, support=potting.support)
+    return DEED_WORDS[job.verb][1].format(feed=potting.feed_strength, support=potting.support)
 
 
 def _first_root(job: Job) -> date:
