@@ -44,6 +44,7 @@ def _one(wants: int) -> None:
 
     from elder.engine.counting import count_ladder, take_nodes
     from elder.engine.raising import course_of
+    from elder.web.batches import reckoning as batch_reckoning
     from elder.web.season import reckoning
     from tests.factories import GardenFactory, PlaceFactory, WantFactory, member, take
 
@@ -66,7 +67,7 @@ def _one(wants: int) -> None:
             raise RuntimeError("the Season page did not come")
 
     fetch()
-    for kept in (course_of, count_ladder, take_nodes, reckoning._plan_want, reckoning._standing):
+    for kept in (course_of, count_ladder, take_nodes, reckoning._plan_want, batch_reckoning._standing):
         kept.cache_clear()
     begin = time.perf_counter()
     fetch()

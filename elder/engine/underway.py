@@ -30,6 +30,7 @@ from elder.engine.rooting import GIVE_UP_BELOW, Lognormal, fail_time, hope, unit
 from elder.engine.warmth import Place
 
 AHEAD_DAYS = 400
+PAST_DAYS = 10  # how far past the end of hope it is still reckoned, for who draws it
 
 
 @dataclass(frozen=True, eq=False)
@@ -114,8 +115,7 @@ def forecast(
     shares, weights = _belief(state, take or method.take, seen_units, rooting)
     hopes = hope(seen_units, take=shares, rooting=rooting)
     to_root = _still_to_root(rooted_by, seen if state.last_look else -1)
-    later = _hopes_later(state, take or method.take, units[seen:], rooting)
-    below = np.flatnonzero(later < GIVE_UP_BELOW)
+    later, below = _hopes_later(state, take or method.take, units[seen:], rooting)
     return Standing(
         start=start,
         today=today,
@@ -124,7 +124,7 @@ def forecast(
         hope=float(weights @ hopes),
         hopes=later,
         hopes_from=add_days(start, seen),
-        give_up_on=add_days(start, seen + int(below[0])) if len(below) else None,
+        give_up_on=add_days(start, seen + below) if below >= 0 else None,
         next_look=_next_look(rooted_by, state, start),
         established_on=potting.established_on(state),
         _course=_Course(state, potting, to_root, hopes, weights, age),
@@ -235,12 +235,24 @@ def _add(one: Floats, other: Floats) -> Floats:
     return total
 
 
-def _hopes_later(state: BatchState, take: Take, units: Floats, rooting: Lognormal) -> Floats:
-    """Hope of one still waiting at each of ``units``, should nothing more be seen; nothing where none waits."""
+# Hope is looked at so many days ahead first: for nearly every batch it has run out by then, and the rest of the year
+# would cost four times as much.
+NEAR_DAYS = 80
+
+
+def _hopes_later(state: BatchState, take: Take, units: Floats, rooting: Lognormal) -> tuple[Floats, int]:
+    """Hope of one still waiting at each of ``units``, should nothing more be seen, as far as it is worth knowing;
+    and the first index at which it is below one in ten, −1 for none. Nothing where none waits."""
     if not state.count("waiting"):
-        return np.zeros(0)
-    shares, weights = _belief(state, take, units, rooting)
-    return np.asarray((weights * hope(units[:, None], take=shares, rooting=rooting)).sum(axis=1))
+        return np.zeros(0), -1
+    for reach in (NEAR_DAYS, len(units)):
+        near = units[:reach]
+        shares, weights = _belief(state, take, near, rooting)
+        hopes = np.asarray((weights * hope(near[:, None], take=shares, rooting=rooting)).sum(axis=1))
+        below = np.flatnonzero(hopes < GIVE_UP_BELOW)
+        if len(below) and below[0] < reach - PAST_DAYS:
+            break
+    return hopes, int(below[0]) if len(below) else -1
 
 
 def _day_at(chances: Floats, level: float, start: date) -> date | None:

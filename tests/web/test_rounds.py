@@ -234,3 +234,14 @@ def test_the_round_takes_as_many_queries_for_many_batches_as_for_one(
     page(owner, "round", garden)
     with django_assert_max_num_queries(11):
         page(owner, "round", garden)
+
+
+def test_the_round_sees_what_was_written_a_moment_ago(owner: Client, garden: Any, want: Any, batch: Batch) -> None:
+    """Histories are kept between requests, and read again when anything was written."""
+    assert rounds.round_of(garden, TODAY).batches[batch.pk].state.count("waiting") == 11
+    look(owner, batch, rooted=4)
+    assert rounds.round_of(garden, TODAY).batches[batch.pk].state.count("rooted") == 4
+    other = take(want, on=date(2027, 3, 10), count=3)
+    assert set(rounds.round_of(garden, TODAY).batches) == {batch.pk, other.pk}
+    owner.post(reverse("untake", args=[garden.pk, other.pk]))
+    assert set(rounds.round_of(garden, TODAY).batches) == {batch.pk}

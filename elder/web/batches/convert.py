@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
+from uuid import UUID
 
 from django.db.models import QuerySet
 
@@ -39,10 +41,28 @@ COLUMNS: Final = (
 
 @dataclass(frozen=True)
 class History:
-    """A batch's history as the engine has it, and its last entry's key."""
+    """A batch's history as the engine has it, and its last entry's key: since a history only grows, that tells two
+    states of one apart well enough to hash by."""
 
     entries: tuple[EngineEntry, ...]
     last: int
+
+    def __hash__(self) -> int:
+        return self.last
+
+
+def living_histories(garden_id: int) -> dict[int, History]:
+    """The histories of a garden's living batches, read again only when something was written since."""
+    newest = Entry.objects.filter(batch__garden=garden_id).order_by("-pk").values_list("key", flat=True).first()
+    return _living_as_of(garden_id, newest)
+
+
+@lru_cache(maxsize=16)
+def _living_as_of(garden_id: int, newest: UUID | None) -> dict[int, History]:
+    """As of the newest entry of the garden, whichever batch it belongs to, by its own key, which no restored backup
+    can give to another. A history only grows, and what is over, or no longer, says so by an entry; a batch whose
+    taking was taken back is asked for no more."""
+    return histories_of(Entry.objects.filter(batch__garden=garden_id, batch__over_on=None))
 
 
 def histories_of(rows: QuerySet[Entry]) -> dict[int, History]:

@@ -112,7 +112,7 @@ def reckon_batch(
     places = stood_at(batch.rooting_place), stood_at(batch.growing_place)
     moves = _moves(history.entries, garden)
     state, standing = _standing(
-        history.entries, plant, method, climate_of(garden), *places, today=today, harden=not winter, moves=moves
+        history, plant, method, climate_of(garden), *places, today=today, harden=not winter, moves=moves
     )
     target = want.settled_by if want and want.settled_by else date.fromisoformat(batch.plan["target"])
     return BatchReckoning(
@@ -163,7 +163,7 @@ def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> tuple[Moves, Mov
 
 @lru_cache(maxsize=1024)
 def _standing(
-    entries: tuple[EngineEntry, ...],
+    history: History,
     plant: Plant,
     method: Method,
     climate: Climate,
@@ -175,7 +175,7 @@ def _standing(
     moves: tuple[Moves, Moves] = ((), ()),
 ) -> tuple[BatchState, Standing]:
     """A history's state and its forecast."""
-    state = replay(entries, today=today)
+    state = replay(history.entries, today=today)
     if isinstance(state, Refusal):
         raise ValueError(f"a history that was checked does not add up: {state}")
     standing = forecast(

@@ -11,8 +11,8 @@ from elder.engine.care import DEEDS, cares, minutes_of
 from elder.engine.ready import ready_sign
 from elder.engine.rounds import Task
 from elder.engine.weather import DayAhead, is_hot
-from elder.web.batches.convert import histories_of
-from elder.web.batches.models import Batch, Entry
+from elder.web.batches.convert import living_histories
+from elder.web.batches.models import Batch
 from elder.web.batches.reckoning import BatchReckoning, places_of, reckon_batch
 from elder.web.garden.convert import place_of
 from elder.web.garden.models import Garden, Place
@@ -103,9 +103,11 @@ def jobs_in(stops: Iterable[Stop]) -> list[Job]:
 def living(garden: Garden, today: date) -> list[BatchReckoning]:
     """Every batch with something left to be done, reckoned, in the same few queries whatever their number."""
     rows = Batch.objects.filter(garden=garden, over_on=None).select_related("want")
-    written = histories_of(Entry.objects.filter(batch__garden=garden, batch__over_on=None))
+    written = living_histories(garden.pk)
     places, found = places_of(garden), []
     for row in rows:
+        if row.pk not in written:  # taken a moment ago, between the two questions: it is there the next time
+            continue
         # One place row for all its batches: joined to each, they would be made anew two hundred times.
         row.rooting_place, row.growing_place = places[row.rooting_place_id], places[row.growing_place_id]
         found.append(reckon_batch(row, garden, today, want=row.want, history=written[row.pk]))
