@@ -206,6 +206,49 @@ def test_out_of_reach_mid_round_nothing_is_lost_or_doubled(
     page.context.close()
 
 
+def test_a_photo_waits_with_its_look(browser: Browser, demo: str, harrow: str, complaints: Complaints) -> None:
+    page = opened(browser, complaints, viewport=PHONE, has_touch=True, is_mobile=True)
+    enter(page, demo)
+    open_round(page, harrow)
+    kept_for_later(page)
+    page.context.set_offline(True)
+    page.get_by_role("link", name="I see something: Mint").click()
+    tap(page, "slime")
+    page.get_by_text("A photo, a note, another day").click()
+    data = {"name": "leaf.jpg", "mimeType": "image/jpeg", "buffer": picture().read()}
+    page.get_by_label("A photo").set_input_files([data])  # type: ignore[list-item]
+    page.get_by_label("Note").fill("Cloudy too.")
+    page.get_by_role("button", name="Write down: 1 sign").click()
+    page.wait_for_url("**/round/")
+    assert not Photo.objects.exists()
+    page.context.set_offline(False)
+    expect(page.locator("#reach")).to_be_hidden(timeout=15_000)
+    entry = Photo.objects.get().entry
+    assert (entry.signs, entry.note) == ("slime", "Cloudy too.")
+    assert [line for line in complaints if "ERR_INTERNET_DISCONNECTED" not in line] == []
+    complaints.clear()
+    page.context.close()
+
+
+def test_a_page_from_before_the_last_sign_in_still_writes(
+    browser: Browser, demo: str, harrow: str, complaints: Complaints
+) -> None:
+    page = opened(browser, complaints, viewport=PHONE)
+    enter(page, demo)
+    open_round(page, harrow)
+    other = page.context.new_page()
+    other.goto(f"{harrow}/season/")
+    other.locator(".rail-more summary").click()
+    other.get_by_role("button", name="Sign out").click()
+    enter(other, demo)
+    page.get_by_role("button", name="Water changed").first.click()
+    expect(page.locator(".said")).to_contain_text("water changed")
+    assert lines(batch_of("Ninepin"))[-1] == ("water", 0, "")
+    assert [line for line in complaints if "403" not in line] == []
+    complaints.clear()
+    page.context.close()
+
+
 def test_an_answer_that_is_lost_on_the_way_writes_nothing_twice(
     browser: Browser, demo: str, harrow: str, complaints: Complaints
 ) -> None:
