@@ -219,3 +219,20 @@ def test_what_is_no_photo_is_refused_in_words(owner: Client, batch: Batch, data:
     assert "That is not a photo that can be read" in answer.content.decode()
     assert "With a photo." in answer.content.decode()
     assert kinds(batch) == ["taken"]
+
+
+def test_what_has_no_hope_left_is_given_up_or_let_be_in_one_press(owner: Client, garden: Any, want: Any) -> None:
+    old = take(want, on=date(2027, 1, 20), count=4)
+    look(owner, old, on="2027-03-17", rooted=2)
+    said = page(owner, "round", garden)
+    assert "Go on, or give up?" in said
+    assert "Let be" in said
+    form = re.search(r'<form [^>]*given up"[^>]*>(.*?)Give up 2</button>', said, re.DOTALL)
+    assert form
+    sent = dict(re.findall(r'name="(\w+)" value="([^"]*)"', form[1]))
+    answer = owner.post(at("round-look", garden, old.pk), sent)
+    assert answer.url == at("round", garden)
+    last = old.entries.last()
+    assert last is not None
+    assert (last.kind, last.count, last.why) == ("lost", 2, "gave_up")
+    assert "Go on, or give up?" not in page(owner, "round", garden)

@@ -105,11 +105,12 @@ def _write_look(request: GardenRequest, batch: BatchReckoning, form: SignsForm, 
     written = [entry.pk for entry in new if entry.pk]
     undo = f"{reverse('round-undo', args=[request.garden.pk])}?entries={','.join(map(str, written))}" if written else ""
     words = ", ".join(entry_words(entry) for entry in new)
-    course = _course_words(request, batch.row.pk) if "well" in request.POST else ""
+    no_verdict = "well" in request.POST or "then" in request.POST
+    course = _course_words(request, batch.row.pk) if no_verdict else ""
     saved(request, f"signs-{batch.row.pk}", f"Written down for {name_of(batch)}: {words}.{course}", undo=undo)
     if request.POST.get("then") == "batch":
         return kept(request, reverse("batch", args=[request.garden.pk, batch.row.pk]))
-    if "well" in request.POST or not written:
+    if "well" in request.POST or request.POST.get("then") == "round" or not written:
         return kept(request, reverse("round", args=[request.garden.pk]))
     return kept(request, reverse("round-verdict", args=[request.garden.pk, batch.row.pk, written[0]]))
 

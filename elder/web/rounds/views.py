@@ -140,6 +140,7 @@ def _job_line(job: Job, drawn: bool, request: GardenRequest) -> dict[str, Any]:
         "scene": _strip(batch) if drawn else None,
         "count": job.task.count,
         "key": uuid4(),
+        "give_up_key": uuid4(),
         "move": move,
         "move_url": reverse("move", args=[garden.pk, batch.row.pk, move]) if move else "",
         "look_url": reverse("round-look", args=[garden.pk, batch.row.pk]),
