@@ -8,6 +8,7 @@ from datetime import date
 from typing import Any
 
 import pytest
+from django.contrib.staticfiles import finders
 from django.test import Client
 from django.urls import reverse
 
@@ -245,3 +246,16 @@ def test_the_round_sees_what_was_written_a_moment_ago(owner: Client, garden: Any
     assert set(rounds.round_of(garden, TODAY).batches) == {batch.pk, other.pk}
     owner.post(reverse("untake", args=[garden.pk, other.pk]))
     assert set(rounds.round_of(garden, TODAY).batches) == {batch.pk}
+
+
+def test_the_worker_names_files_that_are_there_and_answers_for_its_head_alone(owner: Client) -> None:
+    answer = owner.get("/sw.js")
+    assert answer["Content-Type"].startswith("text/javascript")
+    assert answer["Service-Worker-Allowed"] == "/"
+    named = re.findall(r'"/static/([^"]+)"', answer.content.decode())
+    assert len(named) > 15
+    assert [name for name in named if finders.find(name) is None] == []
+    base = owner.get("/out-of-reach/").content.decode()
+    used = set(re.findall(r'/static/([^"]+\.(?:js|css))"', base))
+    assert used <= set(named), "every script and style of a page is kept with it"
+    assert owner.head("/sw.js").content == b""

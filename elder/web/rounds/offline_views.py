@@ -26,7 +26,10 @@ SHELL: Final = (
 @require_safe
 @never_cache
 def service_worker(request: HttpRequest) -> HttpResponse:
-    """The worker, at the root so that it may serve every page; its cache is named by what it holds."""
+    """The worker, at the root so that it may serve every page; its cache is named by what it holds. Asked for its head
+    alone it only says that there is a connection."""
+    if request.method == "HEAD":
+        return HttpResponse(content_type="text/javascript; charset=utf-8")
     shell = [static(name) for name in SHELL]
     version = hashlib.sha256(" ".join(shell).encode()).hexdigest()[:12]
     text = render_to_string("rounds/sw.js", {"shell": shell, "version": version})
