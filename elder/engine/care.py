@@ -98,17 +98,18 @@ def cares(
 def _rooting(kept: _Kept) -> Iterator[Task]:
     state, method = kept.state, kept.method
     count = state.count("waiting") + state.count("rooted")
-    if not count or method.direct:
-        return
     began = add_days(state.taken_on, method.dry_days)  # what dries to a callus is not watered yet
-    if kept.today < began:
+    if not count or kept.today < began:
+        return
+    gap = max(round(WEEK / max(method.visits_a_week, 0.5)), 1)
+    if method.direct:  # in its row, where rain does most of it
+        yield kept.every("water_in", began, (1, 1) if kept.hot else (max(gap - 1, 1), gap), count)
         return
     if method.medium == "water":
         yield _change_water(kept, began, count)
     elif method.medium in JARS:
         yield kept.every("top_up", began, (WEEK - 2, WEEK), count)
     else:
-        gap = max(round(WEEK / max(method.visits_a_week, 0.5)), 1)
         yield kept.every("moisten", began, (max(gap - 1, 1), gap), count)
     yield from _air(kept, began, count)
     if kept.hot:

@@ -106,6 +106,15 @@ def test_what_dries_to_a_callus_is_left_alone(bench: Any) -> None:
     assert "moisten" in cactus.tasks(cactus.method.dry_days)
 
 
+def test_what_is_struck_in_its_row_is_watered_there(bench: Any) -> None:
+    row = bench("blackcurrant", "ground")
+    gap = max(round(7 / max(row.method.visits_a_week, 0.5)), 1)
+    found = row.tasks(0)
+    assert set(found) == {"water_in"}
+    assert day(found["water_in"]) == gap
+    assert day(row.tasks(0, hot=True)["water_in"]) == 1
+
+
 def test_water_roots_are_kept_very_wet_for_two_days_after_potting(bench: Any) -> None:
     jar = bench().did("rooted", 10, 8).did("potted", 11, 8)
     assert day(jar.tasks(11)["soak"]) == 12

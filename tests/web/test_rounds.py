@@ -148,7 +148,29 @@ def test_carry_in_tonight_by_risk_weight_and_who_is_in_already(
     press(owner, garden, "carry_in", tender, worse)
     said = page(owner, "round", garden)
     assert said.count("in already") == 2
+    assert rounds.round_of(garden, TODAY).presses == found.presses - 1, "what is in is no longer to do"
     assert "All in or covered" not in said
+
+
+def test_tender_cuttings_in_their_row_are_covered(owner: Client, garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    bed = PlaceFactory(garden=garden, name="Terrace bed", standing="ground")
+    want = WantFactory(garden=garden, rooting_place=bed, plant="sweet-potato", method="bed")
+    take(want, on=date(2027, 3, 18), count=5)
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: (DayAhead(TODAY, 9, 2.0), *MILD[1:]))
+    assert "Cover 5 plants in the bed with fleece" in page(owner, "round", garden)
+
+
+def test_heat_is_looked_for_where_they_stand_now(garden: Any, want: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Rooted on a sill and potted under glass: the glass decides how often they are watered."""
+    glass = PlaceFactory(garden=garden, name="Lean-to", standing="air", lift_day_c=10)
+    want.growing_place = glass
+    want.save()
+    batch = take(want, on=date(2027, 3, 1), count=4)
+    for kind, day in (("rooted", 12), ("potted", 12), ("tended", 19)):
+        deed = "water_pots" if kind == "tended" else ""
+        Entry(batch=batch, kind=kind, on=date(2027, 3, day), count=0 if deed else 4, deed=deed).save()
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: (DayAhead(TODAY, 22, 12), *MILD[1:]))
+    assert "water_pots" in {job.verb for job in rounds.jobs_in(rounds.round_of(garden, TODAY).now)}
 
 
 def test_heavy_pots_bring_the_lifting_caution(owner: Client, garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -14,7 +14,7 @@ from elder.web.batches.reckoning import BatchReckoning, places_of
 from elder.web.garden.convert import place_of
 from elder.web.garden.models import Garden, Place
 
-SOON_DAYS = 3  # nights further off than this are only said, not asked for (assumed)
+SOON_DAYS = 3  # nights further off than this are drawn, not asked for (assumed)
 OUTSIDE = EnginePlace("air")  # where plants stand by day and night while they harden (assumed)
 
 
@@ -46,11 +46,6 @@ class Carry:
         return 1.0 + 0.5 * (self.load.containers if self.load else self.plants)
 
     @property
-    def total_kg(self) -> float:
-        """All of them together."""
-        return self.load.containers * self.load.each_kg if self.load else 0.0
-
-    @property
     def at_a_time(self) -> int:
         """How many one person lifts at a time from the floor, by the revised NIOSH equation; 0 for too heavy."""
         return at_a_time(self.load.each_kg, weight_limit_kg()) if self.load else 0
@@ -68,7 +63,8 @@ def _threatened(batch: BatchReckoning, garden: Garden, ahead: Sequence[DayAhead]
         place = None if stage == "planted" else places[batch.place_id("waiting" if stage == "waiting" else "potted")]
         if place is not None and place.standing != Place.Standing.AIR:
             continue
-        hardened = stage in ("hardening", "planted") or batch.method.wood == "dormant"
+        unhardened = batch.method.direct and not batch.state.count("planted")
+        hardened = (stage in ("hardening", "planted") and not unhardened) or batch.method.wood == "dormant"
         spot = OUTSIDE if place is None or stage == "hardening" else place_of(place)
         nights = cold_nights(batch.plant, spot, tuple(ahead), hardened=hardened)
         if nights:
@@ -85,8 +81,11 @@ def _standing_out(batch: BatchReckoning) -> Iterator[tuple[str, Load | None, int
     ):
         if load:
             yield stage, load, load.plants
-    if state.count("planted"):
-        yield "planted", None, state.count("planted")
+    in_ground = state.count("planted")
+    if batch.method.direct:  # struck where they are to stand, so they are covered too
+        in_ground += state.count("waiting") + state.count("rooted")
+    if in_ground:
+        yield "planted", None, in_ground
 
 
 def _is_in(batch: BatchReckoning, night: date) -> bool:

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from datetime import date
 
 from django.urls import reverse
 
 from elder.engine.seed import seed_rival
-from elder.engine.underway import chance_of, left_after
+from elder.engine.underway import chance_of
 from elder.engine.ways_out import Warmer, fewer, later, warmer
 from elder.web.batches.reckoning import BatchReckoning, places_of, standing_if_moved
 from elder.web.garden.models import Garden, Place
@@ -72,14 +71,6 @@ def _cut_more(whole: Reckoning, garden: Garden) -> WayOut | None:
     return WayOut(f"Cut {more.count} more", f"{cut} {when}; it helps until {about(more.until, today)}.", url)
 
 
-def _pmfs_with(whole: Reckoning, batch: BatchReckoning, standing: object, day: date) -> list[object]:
-    parts = zip(whole.batches, whole.served_before or [0] * len(whole.batches), strict=True)
-    return [
-        left_after((standing if item.row.pk == batch.row.pk else item.standing).ready_on(day), taken)  # type: ignore[attr-defined]
-        for item, taken in parts
-    ]
-
-
 def _warmer(batch: BatchReckoning, whole: Reckoning, garden: Garden) -> list[WayOut]:
     """Carry those waiting to a warmer place: what it gains over where they stand."""
     if not batch.state.count("waiting") or whole.target is None or batch.method.direct:
@@ -90,7 +81,7 @@ def _warmer(batch: BatchReckoning, whole: Reckoning, garden: Garden) -> list[Way
         if not _may_stand(place, here, batch):
             continue
         there = standing_if_moved(batch, garden, place)
-        chance = chance_of(_pmfs_with(whole, batch, there, day), whole.needed)  # type: ignore[arg-type]
+        chance = chance_of(whole.pmfs_on(day, {batch.row.pk: there}), whole.needed)
         gain = warmer(batch.standing, there, chance=chance)
         if gain:
             found.append((gain, place))

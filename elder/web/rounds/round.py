@@ -10,6 +10,7 @@ from itertools import groupby
 from elder.engine.care import DEEDS, cares, minutes_of
 from elder.engine.ready import ready_sign
 from elder.engine.rounds import Task
+from elder.engine.verdicts import stage_of
 from elder.engine.weather import DayAhead, is_hot
 from elder.web.batches.convert import living_histories
 from elder.web.batches.models import Batch
@@ -85,14 +86,18 @@ class Round:
     batches: dict[int, BatchReckoning] = field(repr=False)
 
     @property
+    def _to_carry(self) -> list[Carry]:
+        return [carry for carry in self.carries if not carry.is_done]
+
+    @property
     def presses(self) -> int:
         """How many things there are to do now."""
-        return sum(len(stop.shared) + len(stop.jobs) for stop in self.now) + (1 if self.carries else 0)
+        return sum(len(stop.shared) + len(stop.jobs) for stop in self.now) + (1 if self._to_carry else 0)
 
     @property
     def minutes(self) -> float:
         """Hands' minutes for what is due now."""
-        return sum(job.minutes for job in jobs_in(self.now)) + sum(carry.minutes for carry in self.carries)
+        return sum(job.minutes for job in jobs_in(self.now)) + sum(carry.minutes for carry in self._to_carry)
 
 
 def jobs_in(stops: Iterable[Stop]) -> list[Job]:
@@ -128,7 +133,7 @@ def jobs_of(batch: BatchReckoning, garden: Garden, ahead: Sequence[DayAhead]) ->
     """Everything a batch asks for, each at its place."""
     first = ahead[0] if ahead else None
     places = places_of(garden)
-    here = places[batch.place_id("waiting")]
+    here = places[batch.place_id(stage_of(batch.state))]
     care = cares(
         batch.state,
         batch.standing,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from functools import cached_property, lru_cache
@@ -144,10 +144,12 @@ class Reckoning:
     def _pmfs(self) -> list[Any]:
         return self.pmfs_on(max(self.target or self.today, self.today))
 
-    def pmfs_on(self, day: date) -> list[Any]:
-        """Of each batch, the distribution of the number ready for this want by a day."""
+    def pmfs_on(self, day: date, instead: Mapping[int, Standing] | None = None) -> list[Any]:
+        """Of each batch, the distribution of the number ready for this want by a day; ``instead`` gives some batches,
+        by their keys, another standing."""
+        others = instead or {}
         both = zip(self.batches, self._before, strict=True)
-        return [left_after(batch.standing.ready_on(day), taken) for batch, taken in both]
+        return [left_after(others.get(b.row.pk, b.standing).ready_on(day), taken) for b, taken in both]
 
     @property
     def _before(self) -> list[int]:
