@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 import re
+from collections.abc import Iterator
 from datetime import date
 from typing import Any
 
@@ -40,6 +41,19 @@ def kept_for_later(page: Page) -> None:
     if not page.evaluate("Boolean(navigator.serviceWorker.controller)"):
         page.reload()
         expect(page.locator("body[data-kept]")).to_have_count(1)
+
+
+@pytest.fixture
+def kept(browser: Browser, demo: str, harrow: str, complaints: Complaints) -> Iterator[Page]:
+    """A phone on which the round was opened, so that it works without a connection."""
+    page = opened(browser, complaints, viewport=PHONE, has_touch=True, is_mobile=True)
+    enter(page, demo)
+    open_round(page, harrow)
+    kept_for_later(page)
+    yield page
+    # What Chromium says of the requests that found no connection is no fault of the page.
+    complaints[:] = [line for line in complaints if "ERR_INTERNET_DISCONNECTED" not in line]
+    page.context.close()
 
 
 def job(page: Page, words: str) -> Any:
@@ -157,13 +171,8 @@ def test_the_phone_answers_as_the_engine_does(phone: Page, harrow: str) -> None:
         assert shown == [rule.code for rule in found], (seen, stage)
 
 
-def test_out_of_reach_mid_round_nothing_is_lost_or_doubled(
-    browser: Browser, demo: str, harrow: str, complaints: Complaints
-) -> None:
-    page = opened(browser, complaints, viewport=PHONE, has_touch=True, is_mobile=True)
-    enter(page, demo)
-    open_round(page, harrow)
-    kept_for_later(page)
+def test_out_of_reach_mid_round_nothing_is_lost_or_doubled(kept: Page, harrow: str) -> None:
+    page = kept
     before = Entry.objects.count()
 
     page.context.set_offline(True)
@@ -200,17 +209,10 @@ def test_out_of_reach_mid_round_nothing_is_lost_or_doubled(
     assert lines(batch_of("Ninepin"))[-1] == ("water", 0, "")
     assert lines(batch_of("Low Tide"))[-1] == ("rooted", 1, "moss")
     assert Entry.objects.count() == before + 2
-    # What Chromium says of the requests that found no connection is no fault of the page.
-    assert [line for line in complaints if "ERR_INTERNET_DISCONNECTED" not in line] == []
-    complaints.clear()
-    page.context.close()
 
 
-def test_a_photo_waits_with_its_look(browser: Browser, demo: str, harrow: str, complaints: Complaints) -> None:
-    page = opened(browser, complaints, viewport=PHONE, has_touch=True, is_mobile=True)
-    enter(page, demo)
-    open_round(page, harrow)
-    kept_for_later(page)
+def test_a_photo_waits_with_its_look(kept: Page, harrow: str) -> None:
+    page = kept
     page.context.set_offline(True)
     page.get_by_role("link", name="I see something: Mint").click()
     tap(page, "slime")
@@ -225,9 +227,6 @@ def test_a_photo_waits_with_its_look(browser: Browser, demo: str, harrow: str, c
     expect(page.locator("#reach")).to_be_hidden(timeout=15_000)
     entry = Photo.objects.get().entry
     assert (entry.signs, entry.note) == ("slime", "Cloudy too.")
-    assert [line for line in complaints if "ERR_INTERNET_DISCONNECTED" not in line] == []
-    complaints.clear()
-    page.context.close()
 
 
 def test_a_page_from_before_the_last_sign_in_still_writes(
@@ -277,13 +276,8 @@ def test_an_answer_that_is_lost_on_the_way_writes_nothing_twice(
     page.context.close()
 
 
-def test_what_somebody_else_counted_meanwhile_is_shown_and_not_counted_again(
-    browser: Browser, demo: str, harrow: str, complaints: Complaints
-) -> None:
-    page = opened(browser, complaints, viewport=PHONE, has_touch=True, is_mobile=True)
-    enter(page, demo)
-    open_round(page, harrow)
-    kept_for_later(page)
+def test_what_somebody_else_counted_meanwhile_is_shown_and_not_counted_again(kept: Page, harrow: str) -> None:
+    page = kept
     batch = batch_of("Low Tide")
     page.goto(f"{harrow}/round/look/{batch.pk}/")
     page.context.set_offline(True)
@@ -301,39 +295,23 @@ def test_what_somebody_else_counted_meanwhile_is_shown_and_not_counted_again(
     reach.get_by_role("button", name="Write mine down besides").click()
     expect(reach).to_be_hidden()
     assert [entry.count for entry in batch.entries.filter(kind="rooted", on="2027-04-06")] == [1, 1]
-    assert [line for line in complaints if "ERR_INTERNET_DISCONNECTED" not in line] == []
-    complaints.clear()
-    page.context.close()
 
 
-def test_signing_out_takes_the_kept_pages_off_the_phone(
-    browser: Browser, demo: str, harrow: str, complaints: Complaints
-) -> None:
-    page = opened(browser, complaints, viewport=PHONE)
-    enter(page, demo)
-    open_round(page, harrow)
-    kept_for_later(page)
+def test_signing_out_takes_the_kept_pages_off_the_phone(kept: Page, harrow: str) -> None:
+    page = kept
     assert page.evaluate("caches.has('elder-pages')")
     page.locator(".rail-more summary").click()
     page.get_by_role("button", name="Sign out").click()
     page.wait_for_url("**/sign-in/**")
     assert not page.evaluate("caches.has('elder-pages')")
-    page.context.close()
 
 
-def test_a_page_never_opened_says_so_out_of_reach(
-    browser: Browser, demo: str, harrow: str, complaints: Complaints
-) -> None:
-    page = opened(browser, complaints, viewport=PHONE)
-    enter(page, demo)
-    open_round(page, harrow)
-    kept_for_later(page)
+def test_a_page_never_opened_says_so_out_of_reach(kept: Page, harrow: str) -> None:
+    page = kept
     page.context.set_offline(True)
     page.goto(f"{harrow}/plants/")
     expect(page.get_by_role("heading", level=1)).to_have_text("Out of reach")
     page.context.set_offline(False)
-    complaints.clear()
-    page.context.close()
 
 
 def test_the_round_prints_on_one_page(laptop: Page, harrow: str) -> None:
