@@ -121,6 +121,14 @@ class Method:
 
 
 @dataclass(frozen=True)
+class PupRule:
+    """How many pups a mother keeps: ``one_when_spent`` (on its old roots) or ``clump`` (so many stalks at most)."""
+
+    kind: Literal["one_when_spent", "clump"]
+    keep: int
+
+
+@dataclass(frozen=True)
 class Plant:
     """A plant of the handbook. Temperatures °C, times days."""
 
@@ -144,6 +152,7 @@ class Plant:
     gives: int
     again_days: int
     keep_above_c: float | None
+    pups: PupRule | None
     spreads: bool
     spreads_note: str
     seed: Seed | None
@@ -273,6 +282,7 @@ def _plant(raw: dict[str, Any], where: Where) -> Plant:
         gives=stock["gives"]["value"],
         again_days=stock["again"]["value"],
         keep_above_c=stock["keep_above"]["value"] if "keep_above" in stock else None,
+        pups=PupRule(stock["pups"]["value"], stock["pups"]["keep"]) if "pups" in stock else None,
         spreads=raw["spreads"]["value"],
         spreads_note=raw["spreads"].get("note", ""),
         seed=_seed(seed, cardinals, where) if seed else None,
@@ -358,4 +368,5 @@ def _shown(node: dict[str, Any]) -> str:
         value = "yes" if value else "no"
     worth = f", worth {node['weight']} cuttings" if "weight" in node else ""
     visits = f", {node['visits']} visits a week" if "visits" in node else ""
-    return f"{value} {node.get('unit', '')}".strip() + worth + visits
+    keep = f", {node['keep']} kept" if "keep" in node else ""
+    return f"{value} {node.get('unit', '')}".strip() + worth + visits + keep
