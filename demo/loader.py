@@ -21,7 +21,8 @@ from elder.web.garden.forms import DayOfYearField
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
 from elder.web.rounds.readings import read_sensors
 from elder.web.season.models import Want
-from elder.web.stock.models import StockPlant
+from elder.web.stock.actions import look_at
+from elder.web.stock.models import StockLook, StockPlant
 
 DATA = Path(__file__).with_name("garden.yaml")
 PASSWORD = "harrow-stair-demo"  # noqa: S105 - invented people on the loopback address only
@@ -69,11 +70,50 @@ def _garden(data: dict[str, Any], household: Household, person: Person) -> None:
     if "weather" in data:
         _weather(data["weather"], garden, person)
     for mother in data.get("mothers", []):
-        StockPlant.objects.create(garden=garden, **mother)
+        _mother(mother, garden, places, person)
     for want in data["wants"]:
         _want(want, garden, places, person)
+    for mother in data.get("mothers", []):
+        _kept_from(mother, garden)
     if household.demo_day:
         read_sensors(garden, today=household.demo_day)
+
+
+def _mother(data: dict[str, Any], garden: Garden, places: dict[str, Place], person: Person) -> None:
+    """A mother and how it was seen; what is not said is the handbook's."""
+    plant = handbook()[data["plant"]]
+    ended_on, ended_why = data.get("ended", (None, ""))
+    kept = "kept_from" in data
+    row = StockPlant.objects.create(
+        garden=garden,
+        name=data["name"],
+        plant=data["plant"],
+        variety=data.get("variety", ""),
+        gives=data.get("gives", plant.gives),
+        again_days=data.get("again_days", plant.again_days),
+        origin=StockPlant.Origin.OURS if kept else data.get("origin", StockPlant.Origin.THERE),
+        place=places[data["place"]] if "place" in data else None,
+        since=data.get("since"),
+        ended_on=ended_on,
+        ended_why=ended_why,
+    )
+    for look in data.get("looks", []):
+        seen = {key: value for key, value in look.items() if key != "day"}  # YAML reads "on" as a truth
+        look_at(row, StockLook(on=look["day"], **seen), None, person=person)
+
+
+def _kept_from(data: dict[str, Any], garden: Garden) -> None:
+    """The batch a mother was kept from, once there is one."""
+    if "kept_from" not in data:
+        return
+    found = Entry.objects.get(
+        batch__garden=garden,
+        batch__plant=data["plant"],
+        batch__variety=data.get("variety", ""),
+        kind=Entry.Kind.TAKEN,
+        on=data["kept_from"],
+    )
+    StockPlant.objects.filter(garden=garden, name=data["name"]).update(raised_from=found.batch)
 
 
 def _weather(data: dict[str, Any], garden: Garden, person: Person) -> None:

@@ -40,12 +40,14 @@ MINUTES: Final[dict[str, tuple[float, float]]] = {
     "pests": (1.0, 0.1), "light": (1.0, 0.2), "stake": (1.0, 1.0), "pinch": (0.5, 0.3), "harden_step": (1.0, 0.1),
     "pot_up": (3.0, 6.0), "shade": (2.0, 0.0), "first_look": (1.0, 0.2), "next_look": (1.0, 0.2), "tug": (1.0, 0.2),
     "give_up": (1.0, 0.0), "pot_on": (3.0, 2.0), "harden": (2.0, 0.2), "plant_out": (3.0, 3.0), "harvest": (2.0, 0.0),
-    "carry_in": (1.0, 0.5),
+    "carry_in": (1.0, 0.5), "stick": (3.0, 1.0),
 }  # fmt: skip
 DEEDS: Final = (
     "water", "top_up", "mist", "moisten", "air", "uncover", "feed", "feed_water", "soak", "water_pots", "water_in",
-    "pests", "light", "stake", "pinch", "harden_step", "shade", "carry_in",
+    "pests", "light", "stake", "pinch", "harden_step", "shade", "carry_in", "stick",
 )  # fmt: skip
+
+EITHER_WAY: Final = frozenset(("carry_in", "shade", "pests"))  # done to those that lie drying as well
 
 
 def minutes_of(verb: str, count: int) -> float:
@@ -99,8 +101,13 @@ def _rooting(kept: _Kept) -> Iterator[Task]:
     state, method = kept.state, kept.method
     count = state.count("waiting") + state.count("rooted")
     began = add_days(state.taken_on, method.dry_days)  # what dries to a callus is not watered yet
-    if not count or kept.today < began:
+    if count and is_drying(state, method):
+        yield Task("stick", began, count, began)
         return
+    stuck = state.last_tended("stick")
+    if not count or kept.today < (stuck or began):
+        return
+    began = stuck or began
     gap = max(round(WEEK / max(method.visits_a_week, 0.5)), 1)
     if method.direct:  # in its row, where rain does most of it
         yield kept.every("water_in", began, (1, 1) if kept.hot else (max(gap - 1, 1), gap), count)
@@ -117,6 +124,15 @@ def _rooting(kept: _Kept) -> Iterator[Task]:
     rooted = state.since("rooted")
     if rooted and method.medium == "water":  # only if they must wait in the water: see the schools
         yield kept.every("feed_water", rooted, (WEEK, FEED_EVERY[1]), state.count("rooted"))
+
+
+def is_drying(state: BatchState, method: Method) -> bool:
+    """Whether cuttings lie drying to a callus: until they are written down as stuck, or anything else is done to
+    them that only stuck ones want."""
+    if not method.dry_days or state.last_tended("stick"):
+        return False
+    stuck_by = set(state.tended) - EITHER_WAY
+    return not stuck_by and not state.rooted_ever and state.last_look is None
 
 
 def _change_water(kept: _Kept, began: date, count: int) -> Task:

@@ -121,9 +121,8 @@ def cut_spec(plant: Plant, method: Method, *, short: bool = False) -> CutSpec | 
         nodes_buried=min(raw["buried"], least),
         below_cm=raw["below"],
         above_cm=raw["above"],
-        length_least_cm=min(raw.get("shortest", SHORTEST_SHARE * method.length_cm), method.length_cm)
-        / (2 if short else 1),
-        length_most_cm=max(raw.get("longest", LONGEST_SHARE * method.length_cm), method.length_cm),
+        length_least_cm=shortest / 2 if short else shortest,
+        length_most_cm=max(raw.get("longest", LONGEST_SHARE * own), own),
         keep_tip=raw["tip"],
     )
 

@@ -23,7 +23,7 @@ MOVES: Final[dict[str, tuple[tuple[str, ...], str]]] = {
     "planted": (("hardening", "potted"), "planted"),
     "given": (("hardening", "potted", "rooted"), "given"),
 }
-COUNTLESS: Final = ("looked", "note", "harvested", "struck", "tended", "moved", "potted_up")
+COUNTLESS: Final = ("looked", "note", "harvested", "struck", "tended", "moved", "potted_up", "trimmed")
 ACCIDENTS: Final = ("accident",)  # says nothing of the take
 
 

@@ -95,15 +95,23 @@ def test_what_hangs_in_bark_is_misted_and_what_is_covered_only_in_heat(bench: An
     assert "mist" not in bench().tasks(1)
     assert "mist" not in bench("tomato", "mix").tasks(1), "a cover keeps them damp"
     assert "mist" in bench("tomato", "mix").tasks(1, hot=True)
-    vine = bench("vanilla", "bark")
+    vine = bench("vanilla", "bark").did("tended", 2, deed="stick")
     assert day(vine.tasks(5)["mist"]) == vine.method.dry_days + 1, "orchid vines want it daily"
 
 
 def test_what_dries_to_a_callus_is_left_alone(bench: Any) -> None:
     cactus = bench("dragon-fruit", "gritty")
     assert cactus.method.dry_days > 1
-    assert cactus.tasks(1) == {}
-    assert "moisten" in cactus.tasks(cactus.method.dry_days)
+    dried = cactus.method.dry_days
+    for at in (0, dried - 1, dried, dried + 4):
+        (task,) = cactus.tasks(at).values()
+        assert (task.verb, day(task), task.count) == ("stick", dried, 8), "the timer is a task until it is pressed"
+    assert set(cactus.did("tended", 1, deed="carry_in").tasks(dried)) == {"stick"}, "carried in, it dries on"
+    stuck = cactus.did("tended", dried + 1, deed="stick").tasks(dried + 1)
+    assert "stick" not in stuck
+    assert day(stuck["moisten"]) > dried + 1, "and is watered from the day it was stuck"
+    told = bench("dragon-fruit", "gritty").did("tended", dried + 1, deed="moisten").tasks(dried + 2)
+    assert "stick" not in told, "what was watered must have been stuck"
 
 
 def test_what_is_struck_in_its_row_is_watered_there(bench: Any) -> None:

@@ -16,8 +16,8 @@ from PIL import Image
 from elder.web.batches.models import Batch, Photo
 from elder.web.batches.reckoning import reckon_batch
 from elder.web.garden import access
-from elder.web.rounds.photos import LONGEST_PX
 from elder.web.season.models import Want
+from elder.web.ui.photos import LONGEST_PX
 from tests.factories import PlaceFactory, WantFactory, take
 from tests.web.presses import TODAY, at, kinds, look, page
 

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Any
 from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
 
+from elder.engine.cutting import AT_ONCE
+from elder.engine.handbook import handbook
 from elder.engine.history import BatchState, replay
 from elder.engine.plan import SeasonPlan
 from elder.engine.refusal import Refusal
@@ -18,6 +20,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.season.models import Want
 from elder.web.season.reckoning import Reckoning, reckon
+from elder.web.stock.models import StockPlant
 
 UNPLANNED_DAYS = 90  # when a batch without a plan is looked for to be ready (assumed)
 
@@ -32,6 +35,7 @@ class Taken:
     rooting_place: Place
     growing_place: Place
     key: UUID | None = None
+    treatment: dict[str, str] = field(default_factory=dict)
 
 
 @transaction.atomic
@@ -48,6 +52,8 @@ def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, toda
         variety=want.variety,
         method=want.method,
         stock_plant=taken.stock_plant,
+        mother=mother_named(garden, want.plant, taken.stock_plant),
+        treatment=taken.treatment,
         rooting_place=taken.rooting_place,
         growing_place=taken.growing_place,
     )
@@ -59,7 +65,14 @@ def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, toda
     batch.save()
     first.batch = batch
     first.save()
+    if handbook()[want.plant].method(want.method).dry_days and taken.treatment.get("callus") == AT_ONCE:
+        Entry.objects.create(batch=batch, kind=Entry.Kind.TENDED, deed="stick", on=taken.on, by=person)
     return batch
+
+
+def mother_named(garden: Garden, plant: str, name: str) -> StockPlant | None:
+    """The garden's own mother of that name and kind, if she is on the list."""
+    return StockPlant.objects.filter(garden=garden, plant=plant, name__iexact=name.strip()).first()
 
 
 def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[str, Any]:

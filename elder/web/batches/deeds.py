@@ -7,5 +7,5 @@ DEED_PAST: Final = {
     "uncover": "uncovered a step", "feed": "fed", "feed_water": "fed in the water", "soak": "kept very wet",
     "water_pots": "watered", "water_in": "watered in", "pests": "looked for pests", "light": "moved to more light",
     "stake": "supported", "pinch": "pinched", "harden_step": "a step of hardening", "shade": "shaded",
-    "carry_in": "carried in or covered",
+    "carry_in": "carried in or covered", "stick": "stuck",
 }  # fmt: skip

@@ -7,8 +7,10 @@ from typing import Any, ClassVar, NoReturn
 
 from django.db import models
 
+from elder.engine.codes import code_of
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.season.models import Want
+from elder.web.stock.models import StockPlant
 
 
 class Batch(models.Model):
@@ -24,10 +26,14 @@ class Batch(models.Model):
     plant = models.SlugField(max_length=40)
     variety = models.CharField(max_length=60, blank=True)
     method = models.SlugField(max_length=40)
+    # The mother it was cut from, and what she was called that day; a name alone where she is not on the list.
+    mother = models.ForeignKey(StockPlant, null=True, blank=True, on_delete=models.SET_NULL, related_name="takes")
     stock_plant = models.CharField(max_length=80)
     rooting_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
     growing_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
     plan = models.JSONField(default=dict)
+    # How it was treated: the school chosen for each question of the cut sheet, so that the record can set them apart.
+    treatment = models.JSONField(default=dict, blank=True)
     # The day after which nothing was left to be done, as its history says; kept here so that the daily round
     # need not read the histories of batches long over.
     over_on = models.DateField(null=True, blank=True, db_index=True)
@@ -39,6 +45,11 @@ class Batch(models.Model):
 
     def __str__(self) -> str:
         return f"{self.plant} from {self.stock_plant}"
+
+    @property
+    def code(self) -> str:
+        """What its label says: short, and said without being misheard."""
+        return code_of(self.pk)
 
 
 class AppendOnly(models.QuerySet["Entry"]):
@@ -68,6 +79,7 @@ class Entry(models.Model):
         TENDED = "tended", "tended"
         MOVED = "moved", "moved to another place"
         POTTED_UP = "potted_up", "potted up a size"
+        TRIMMED = "trimmed", "trimmings"
         STRUCK = "struck", "struck out"
 
     class Why(models.TextChoices):

@@ -37,7 +37,7 @@ def undo(request: GardenRequest, batch_id: int) -> HttpResponse:
         messages.error(request, f"It cannot be undone any more: {entry_refused(done, request.today)}")
     else:
         saved(request, "undo", "Undone. The struck lines stay in the history.")
-    return redirect("batch", request.garden.pk, item.row.pk)
+    return redirect("cut-after" if request.GET.get("then") == "cut" else "batch", request.garden.pk, item.row.pk)
 
 
 @require_http_methods(["GET", "POST"])

@@ -14,6 +14,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.soil_line import COMPACT, LARGE
+from elder.engine.codes import spoken
 from elder.engine.history import STAGES
 from elder.engine.refusal import Refusal
 from elder.engine.verdicts import stage_of
@@ -183,6 +184,8 @@ def _batch_page(request: GardenRequest, item: BatchReckoning, forms: dict[str, F
     context = {
         "batch": item,
         "title": title_of(item),
+        "code": spoken(item.row.code),
+        "grown": sum(item.state.count(stage) for stage in STAGES if stage != "waiting"),
         "place": places_of(request.garden)[item.place_id(stage_of(item.state))],
         "counts": counts_words(item),
         "next": next_words(item),

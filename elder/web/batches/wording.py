@@ -134,6 +134,8 @@ def entry_words(entry: Entry) -> str:
         return f"looked: {signs_words(entry)}" if entry.signs else "looked: as it should be"
     if kind == Entry.Kind.TENDED:
         return DEED_PAST.get(entry.deed, entry.deed)
+    if kind == Entry.Kind.TRIMMED:
+        return trimmings_words(entry.deed, count)
     if kind == Entry.Kind.MOVED:
         return f"moved to {entry.place.name if entry.place else 'another place'}"
     saw = f" ({signs_words(entry)})" if entry.signs else ""
@@ -150,6 +152,16 @@ def entry_words(entry: Entry) -> str:
         Entry.Kind.STRUCK: "struck out an entry",
     }
     return plain[kind]
+
+
+FATES = {"struck": "struck as well", "kitchen": "to the kitchen", "animals": "to the animals", "compost": "composted"}
+
+
+def trimmings_words(fate: str, count: int) -> str:
+    """What became of what was cut off: "trimmings composted", "3 more cuttings from the trimmings"."""
+    if fate == "struck":
+        return f"{plural(count, 'more cutting', 'more cuttings')} from the trimmings"
+    return f"trimmings {FATES.get(fate, fate)}"
 
 
 def signs_words(entry: Entry) -> str:

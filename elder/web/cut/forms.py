@@ -7,8 +7,9 @@ from uuid import uuid4
 
 from django import forms
 
-from elder.engine.handbook import handbook
-from elder.engine.windfall import WHOLE, Material
+from elder.engine.handbook import Method, clonable, handbook
+from elder.engine.lookover import asks
+from elder.engine.windfall import STEMS, WHOLE, Material
 from elder.web.ui.units import read_length, shown_length
 from elder.web.ui.widgets import Stepper
 
@@ -96,3 +97,85 @@ class TakeHandForm(forms.Form):
     stock_plant = forms.CharField(max_length=80, required=False)
     by = forms.DateField(required=False)
     purpose = forms.ChoiceField(choices=(("bed", "bed"), ("winter", "winter"), ("spare", "spare")))
+
+
+def _rule(label: str, least: float, most: float, *, step: str = "1") -> forms.FloatField:
+    return forms.FloatField(
+        label=label,
+        required=False,
+        min_value=least,
+        max_value=most,
+        widget=Stepper if step == "1" else forms.NumberInput(attrs={"inputmode": "decimal", "step": "any"}),
+        error_messages={
+            "invalid": "A number, please.",
+            "min_value": f"At least {least:g}.",
+            "max_value": f"At most {most:g}.",
+        },
+    )
+
+
+class RulesForm(forms.Form):
+    """What one cutting must be; what is left empty is the plant's own."""
+
+    plant = forms.ChoiceField(label="What plant")
+    method = forms.ChoiceField(label="Rooted how", required=False)
+    wanted = forms.IntegerField(required=False, min_value=1, max_value=500, widget=forms.HiddenInput)
+    least = _rule("Nodes, at least", 1, 60)
+    most = _rule("Nodes, at most", 1, 60)
+    buried = _rule("Nodes under", 0, 20)
+    shortest = _rule("Shortest", 0, 600, step="any")
+    longest = _rule("Longest", 0.5, 600, step="any")
+    short = forms.BooleanField(label="Material is short: fewer nodes will do", required=False)
+
+    def __init__(self, *args: Any, units: str, ways: list[tuple[str, str]], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.units = units
+        plant: Any = self.fields["plant"]
+        plant.choices = [(one.slug, one.name) for one in clonable().values() if any(_has_stem(w) for w in one.ways)]
+        method: Any = self.fields["method"]
+        method.choices = ways
+        unit = "in" if units == "us" else "cm"
+        for name in ("shortest", "longest"):
+            self.fields[name].label = f"{self.fields[name].label}, {unit}"
+
+    def clean(self) -> dict[str, Any]:
+        """Bounds that something can meet."""
+        data = super().clean() or {}
+        for name in ("shortest", "longest"):
+            if data.get(name) is not None:
+                data[name] = read_length(data[name], self.units)
+        for low, high, said in (
+            ("least", "most", "At most is less than at least."),
+            ("shortest", "longest", "The longest is shorter than the shortest."),
+            ("buried", "least", "More would be under than a cutting has."),
+        ):
+            if data.get(low) is not None and data.get(high) is not None and data[low] > data[high]:
+                self.add_error(high if low != "buried" else "buried", said)
+        return data
+
+
+def _has_stem(method: Method) -> bool:
+    return method.form in STEMS or method.form in ("node section", "slip")
+
+
+class CanForm(forms.Form):
+    """A plant, a way, and what was seen of the stem."""
+
+    plant = forms.ChoiceField(label="What plant")
+    method = forms.ChoiceField(label="Rooted how", required=False)
+
+    def __init__(self, *args: Any, ways: list[tuple[str, str]], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        plant: Any = self.fields["plant"]
+        plant.choices = [(one.slug, one.name) for one in clonable().values()]
+        method: Any = self.fields["method"]
+        method.choices = ways
+        for ask in asks():
+            self.fields[ask.key] = forms.ChoiceField(
+                label=ask.name, choices=ask.ways, required=False, widget=forms.RadioSelect
+            )
+
+    @property
+    def answers(self) -> dict[str, str]:
+        """What was answered. Only for a form that is valid."""
+        return {ask.key: self.cleaned_data[ask.key] for ask in asks() if self.cleaned_data.get(ask.key)}

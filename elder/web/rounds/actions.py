@@ -16,8 +16,8 @@ from elder.web.batches.actions import add_entries
 from elder.web.batches.models import Batch, Entry, Photo
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.rounds.models import CalendarFeed
-from elder.web.rounds.photos import FitPhoto
 from elder.web.season.models import Want
+from elder.web.ui.photos import FitPhoto
 
 
 @transaction.atomic

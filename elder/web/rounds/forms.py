@@ -11,7 +11,7 @@ from elder.engine.care import DEEDS
 from elder.engine.verdicts import table
 from elder.web.batches.forms import BenchForm, count_field, day_field
 from elder.web.batches.models import Entry
-from elder.web.rounds.photos import FitPhoto, NotAPhotoError, fit_photo
+from elder.web.ui.photos import PhotoField
 
 MOST_ROOT_CM = 60
 
@@ -38,11 +38,7 @@ class SignsForm(BenchForm):
         max_value=MOST_ROOT_CM,
         error_messages={"invalid": "A length in centimetres.", "max_value": f"At most {MOST_ROOT_CM} cm."},
     )
-    photo = forms.FileField(
-        label="A photo",
-        required=False,
-        widget=forms.FileInput(attrs={"accept": "image/*", "capture": "environment"}),
-    )
+    photo = PhotoField()
     seen = forms.IntegerField(required=False, widget=forms.HiddenInput)
 
     def __init__(self, *args: Any, stages: list[tuple[str, str]], **kwargs: Any) -> None:
@@ -50,16 +46,6 @@ class SignsForm(BenchForm):
         stage: Any = self.fields["stage"]
         signs: Any = self.fields["signs"]
         stage.choices, signs.choices = stages, table().signs
-
-    def clean_photo(self) -> FitPhoto | None:
-        """The photo made fit to keep."""
-        sent = self.cleaned_data["photo"]
-        if not sent:
-            return None
-        try:
-            return fit_photo(sent)
-        except NotAPhotoError as error:
-            raise forms.ValidationError(str(error)) from error
 
     def entries(self) -> list[Entry]:
         """The entries the look comes to; what was seen goes on the first. Only for a form that is valid."""

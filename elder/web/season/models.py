@@ -44,6 +44,7 @@ class Want(models.Model):
     growing_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
     mother = models.ForeignKey(StockPlant, null=True, blank=True, on_delete=models.SET_NULL, related_name="wants")
     cut_on = models.DateField(null=True, blank=True)
+    prepared_on = models.DateField(null=True, blank=True)  # when the branch was got ready for the cut
     spares = models.PositiveSmallIntegerField(default=0, validators=[MaxValueValidator(50)])
     cuttings = models.PositiveSmallIntegerField(
         null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(500)]

@@ -14,18 +14,15 @@ from elder.web.ui.words import about
 
 
 def asks_of_all(garden: Garden, reckonings: Iterable[Reckoning], today: date) -> dict[StockPlant, list[Ask]]:
-    """For each mother of a garden, cuttings asked of it and those it gave lately (by its name on the batch)."""
+    """For each mother of a garden, cuttings asked of it and those it gave lately."""
     mothers = {mother.pk: mother for mother in StockPlant.objects.filter(garden=garden)}
     asks: dict[StockPlant, list[Ask]] = {mother: [] for mother in mothers.values()}
     if not mothers:
         return asks
-    by_name = {mother.name: mother for mother in mothers.values()}
-    since = today - timedelta(days=max(mother.again_days for mother in by_name.values()))
-    taken = Entry.objects.filter(
-        batch__garden=garden, batch__stock_plant__in=by_name, kind=Entry.Kind.TAKEN, on__gte=since, struck_by=None
-    )
-    for name, on, count, want in taken.values_list("batch__stock_plant", "on", "count", "batch__want"):
-        asks[by_name[name]].append(Ask(want, on, count, done=True))
+    since = today - timedelta(days=max(mother.again_days for mother in mothers.values()))
+    taken = Entry.objects.filter(batch__mother__in=mothers, kind=Entry.Kind.TAKEN, on__gte=since, struck_by=None)
+    for pk, on, count, want in taken.values_list("batch__mother_id", "on", "count", "batch__want"):
+        asks[mothers[pk or 0]].append(Ask(want, on, count, done=True))
     for item in reckonings:
         mother = mothers.get(item.row.mother_id or 0)
         if mother and not item.batches and item.option and item.to_cut:

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any, ClassVar
 
 from django import forms
 
 from elder.engine.handbook import clonable
+from elder.web.batches.forms import Dated, count_field, day_field
 from elder.web.garden.forms import NamedInGarden
 from elder.web.garden.models import Garden
-from elder.web.stock.models import StockPlant
+from elder.web.stock.models import StockLook, StockPlant
+from elder.web.ui.photos import PhotoField
 from elder.web.ui.widgets import Stepper
+from elder.web.ui.words import day_words
 
 
 class StockForm(NamedInGarden):
@@ -21,15 +25,28 @@ class StockForm(NamedInGarden):
 
     class Meta:
         model = StockPlant
-        fields: ClassVar = ["name", "plant", "variety", "gives", "again_days"]
+        fields: ClassVar = [
+            "name", "plant", "variety", "origin", "place", "since", "gives", "again_days", "note",
+        ]  # fmt: skip
         labels: ClassVar = {
+            "origin": "Where it came from",
+            "place": "Where it stands",
+            "since": "Here since",
+            "note": "Note",
             "name": "What you call it",
             "variety": "Variety, if you like",
             "gives": "Cuttings it gives at a time",
             "again_days": "Days until it gives as many again",
         }
-        widgets: ClassVar = {"gives": Stepper, "again_days": Stepper}
+        widgets: ClassVar = {
+            "gives": Stepper,
+            "again_days": Stepper,
+            "since": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
+            "note": forms.Textarea(attrs={"rows": 2}),
+        }
         error_messages: ClassVar = {
+            "since": {"invalid": "That is not a day of the calendar."},
+            "place": {"invalid_choice": "Choose a place of this garden."},
             "name": {"required": "Give it a name, so that its line can be told later."},
             "gives": {"min_value": "At least one.", "max_value": "At most 500.", "invalid": "A whole number, please."},
             "again_days": {
@@ -37,14 +54,26 @@ class StockForm(NamedInGarden):
             },
         }  # fmt: skip
 
-    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, garden: Garden, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.garden = garden
+        self.garden, self.today = garden, today
+        place: Any = self.fields["place"]
+        place.queryset, place.empty_label = garden.places.all(), "elsewhere in the garden"
+        if self.instance.pk is None or self.instance.raised_from_id is None:  # only Elder knows which batch
+            origin: Any = self.fields["origin"]
+            origin.choices = [one for one in origin.choices if one[0] not in ("", StockPlant.Origin.OURS)]
         plants: Any = self.fields["plant"]
         plants.choices = [(plant.slug, plant.name) for plant in clonable().values()]
         for name in ("gives", "again_days"):
             self.fields[name].required = False
             self.fields[name].help_text = "Left empty: what the handbook says."
+
+    def clean_since(self) -> date | None:
+        """A plant cannot have come after today."""
+        since: date | None = self.cleaned_data["since"]
+        if since and since > self.today:
+            raise forms.ValidationError(f"{day_words(since, self.today)} is still to come.")
+        return since
 
     def clean(self) -> dict[str, Any]:
         """What was left empty comes from the handbook."""
@@ -63,3 +92,64 @@ class StockForm(NamedInGarden):
         if commit:
             row.save()
         return row
+
+
+MOST_COUNTED = 2000
+
+
+class LookForm(Dated):
+    """A mother as it is seen: growth, wood, health, what was counted, a note, a photo."""
+
+    on = day_field("Looked on")
+    growth = forms.ChoiceField(label="It is", choices=StockLook.Growth, widget=forms.RadioSelect, initial="growing")
+    health = forms.ChoiceField(label="Its health", choices=StockLook.Health, widget=forms.RadioSelect, initial="well")
+    wood = forms.ChoiceField(
+        label="Its young wood is", choices=[("", "not looked at"), *StockLook.Wood.choices], required=False
+    )
+    shoots = count_field("Shoots fit to cut", least=0, most=MOST_COUNTED, required=False)
+    pups = count_field("Pups", least=0, most=MOST_COUNTED, required=False)
+    stalks = count_field("Stalks standing", least=0, most=MOST_COUNTED, required=False)
+    note = forms.CharField(
+        label="Note", required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 2}), strip=True
+    )
+    photo = PhotoField()
+
+    def __init__(self, *args: Any, has_pups: bool, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("pups", "stalks") if not has_pups else ():
+            del self.fields[name]
+        self.fields["shoots"].help_text = "Left empty: as it was."
+
+    @property
+    def look(self) -> StockLook:
+        """The look, not yet kept. Only for a form that is valid."""
+        plain = ("key", "on", "growth", "health", "wood", "shoots", "pups", "stalks", "note")
+        return StockLook(**{name: self.cleaned_data.get(name) for name in plain})
+
+
+class EndForm(Dated):
+    """That a mother is no more."""
+
+    on = day_field("On")
+    why = forms.ChoiceField(label="What became of it", choices=StockPlant.Ended)
+
+
+class KeepForm(NamedInGarden):
+    """A plant of a batch kept as a mother: its name and where it stands."""
+
+    name_taken: ClassVar = "There is a mother plant of that name already."
+
+    class Meta:
+        model = StockPlant
+        fields: ClassVar = ["name", "place"]
+        labels: ClassVar = {"name": "What you call it", "place": "Where it stands"}
+        error_messages: ClassVar = {
+            "name": {"required": "Give it a name, so that its line can be told later."},
+            "place": {"invalid_choice": "Choose a place of this garden."},
+        }
+
+    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.garden = garden
+        place: Any = self.fields["place"]
+        place.queryset, place.empty_label = garden.places.all(), "elsewhere in the garden"

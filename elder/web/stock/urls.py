@@ -2,10 +2,19 @@
 
 from django.urls import path
 
-from elder.web.stock import views
+from elder.web.stock import family_views, views
 
 urlpatterns = [
     path("stock/", views.stock, name="stock"),
     path("stock/new/", views.new_stock, name="stock-new"),
-    path("stock/<int:stock_id>/", views.edit_stock, name="stock-edit"),
+    path("stock/families/", family_views.families, name="stock-families"),
+    path("stock/photo/<int:stock_photo_id>/", views.photo, name="stock-photo"),
+    path("stock/<int:stock_id>/", views.mother, name="stock-plant"),
+    path("stock/<int:stock_id>/edit/", views.edit_stock, name="stock-edit"),
+    path("stock/<int:stock_id>/look/", views.look, name="stock-look"),
+    path("stock/<int:stock_id>/look/<int:look_id>/undo/", views.look_undo, name="stock-look-undo"),
+    path("stock/<int:stock_id>/end/", views.end, name="stock-end"),
+    path("stock/<int:stock_id>/unend/", views.unend, name="stock-unend"),
+    path("stock/<int:stock_id>/unkeep/", views.unkeep, name="stock-unkeep"),
+    path("batch/<int:batch_id>/keep/", views.keep, name="stock-keep"),
 ]

@@ -1,41 +1,69 @@
-"""Stock: the mother plants, what each gives and what is asked of it."""
+"""Stock: the mother plants, what each can give and when, how it was seen, what came of it."""
 
 from __future__ import annotations
 
-from django.http import HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
-from django.views.decorators.http import require_GET, require_http_methods
+from typing import Any
 
-from elder.engine.handbook import handbook
+from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from elder.engine.refusal import Refusal
+from elder.web.batches.models import Batch
+from elder.web.batches.reckoning import reckon_batch
+from elder.web.batches.views import title_of
+from elder.web.batches.wording import counts_words
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.season.reckoning import reckon_all
 from elder.web.season.wording import plant_words
+from elder.web.stock import actions
 from elder.web.stock.asked import asks_of_all, short_of, shortage_words
-from elder.web.stock.forms import StockForm
-from elder.web.stock.models import StockPlant
+from elder.web.stock.convert import family_of
+from elder.web.stock.family_views import family_picture, traced
+from elder.web.stock.forms import EndForm, KeepForm, LookForm, StockForm
+from elder.web.stock.models import StockLook, StockPhoto, StockPlant
+from elder.web.stock.mothers import Known, known
+from elder.web.stock.wording import age_words, gives_words, origin_words, state_words
 from elder.web.ui.saved import saved
-from elder.web.ui.words import about, plural, stretch_words
+from elder.web.ui.words import about, day_words
 
 
 @require_GET
 @in_garden("see")
 def stock(request: GardenRequest) -> HttpResponse:
-    """Every mother, with what is asked of it."""
-    reckonings, today = reckon_all(request.garden, request.today), request.today
+    """Every mother: what it gives today, those that give most first, and what is asked of it."""
+    today = request.today
+    asks = asks_of_all(request.garden, reckon_all(request.garden, today), today)
+    by_pk = {row.pk: found for row, found in asks.items()}
     rows = []
-    for mother, asks in asks_of_all(request.garden, reckonings, today).items():
-        ahead = [ask for ask in asks if not ask.done]
+    for item in known(request.garden, today):
+        ahead = sorted((ask for ask in by_pk.get(item.row.pk, []) if not ask.done), key=lambda one: one.day)
         rows.append(
             {
-                "mother": mother,
-                "title": plant_words(handbook()[mother.plant].name, mother.variety),
-                "gives": f"{plural(mother.gives, 'cutting', 'cuttings')}, again after "
-                f"{stretch_words(mother.again_days, mother.again_days)}",
-                "asked": [f"{ask.count} on {about(ask.day, today)}" for ask in sorted(ahead, key=lambda one: one.day)],
-                "short": [shortage_words(mother, short, today) for short in short_of(mother, asks, today)],
+                **_line(item),
+                "asked": [f"{ask.count} on {about(ask.day, today)}" for ask in ahead],
+                "short": [
+                    shortage_words(item.row, one, today) for one in short_of(item.row, by_pk[item.row.pk], today)
+                ],
             }
         )
-    return render(request, "stock/stock.html", {"rows": rows})
+    living = [row for row in rows if not row["mother"].row.ended_on]
+    return render(request, "stock/stock.html", {"rows": living, "ended": [row for row in rows if row not in living]})
+
+
+def _line(item: Known) -> dict[str, Any]:
+    strong, rest = gives_words(item)
+    return {
+        "mother": item,
+        "title": plant_words(item.plant.name, item.row.variety),
+        "strong": strong,
+        "rest": rest,
+        "state": state_words(item.looks[-1]) if item.looks else "not looked at yet",
+        "seen_on": about(item.looks[-1].on, item.today) if item.looks else "",
+        "origin": origin_words(item.row),
+        "age": age_words(item),
+    }
 
 
 @require_http_methods(["GET", "POST"])
@@ -57,9 +85,151 @@ def _form(request: GardenRequest, row: StockPlant | None) -> HttpResponse:
         row.delete()
         saved(request, "stock", "Taken off the list.")
         return redirect("stock", request.garden.pk)
-    form = StockForm(request.POST or None, instance=row, garden=request.garden)
+    form = StockForm(request.POST or None, instance=row, garden=request.garden, today=request.today)
     if request.method == "POST" and form.is_valid():
-        form.save()
+        kept = form.save()
         saved(request, "stock", "Kept. Wants can be cut from it now.")
-        return redirect("stock", request.garden.pk)
+        return redirect("stock-plant", request.garden.pk, kept.pk)
     return render(request, "stock/stock_form.html", {"form": form, "row": row})
+
+
+def _known(request: GardenRequest, stock_id: int) -> Known:
+    found = known(request.garden, request.today, only=stock_id)
+    if not found:
+        raise Http404
+    return found[0]
+
+
+@require_GET
+@in_garden("see")
+def mother(request: GardenRequest, stock_id: int) -> HttpResponse:
+    """One mother: what it gives, how it was seen, its line, what came of it."""
+    return _mother_page(request, _known(request, stock_id))
+
+
+def _mother_page(request: GardenRequest, item: Known, **forms: Any) -> HttpResponse:
+    start = {"growth": item.seen.growth, "health": item.seen.health} if item.looks else {}
+    family, key = family_of(request.garden, request.today, plant=item.row.plant), str(item.row.pk)
+    photos = {photo.look_id: photo.pk for photo in StockPhoto.objects.filter(look__in=item.looks).only("pk", "look_id")}
+    context = {
+        **_line(item),
+        "row": item.row,
+        "looks": [
+            {"look": look, "words": state_words(look), "photo": photos.get(look.pk)} for look in reversed(item.looks)
+        ],
+        "look_form": forms.get("look")
+        or LookForm(today=request.today, has_pups=item.plant.pups is not None, initial=start),
+        "end_form": forms.get("end") or EndForm(today=request.today),
+        "takes": [{"batch": row, "title": title_of(row), "counts": counts_words(row)} for row in _takes(request, item)],
+        **traced(request, family, key),
+        **family_picture(request, family, focus=key, only_line=True),
+    }
+    return render(request, "stock/mother.html", context)
+
+
+def _takes(request: GardenRequest, item: Known) -> list[Any]:
+    rows = Batch.objects.filter(garden=request.garden, mother=item.row).select_related("want", "rooting_place")
+    found = rows.select_related("growing_place").prefetch_related("entries")
+    return [reckon_batch(row, request.garden, request.today, want=row.want) for row in found.order_by("-pk")]
+
+
+@require_POST
+@in_garden("tend")
+def look(request: GardenRequest, stock_id: int) -> HttpResponse:
+    """Write down how a mother is seen today."""
+    item = _known(request, stock_id)
+    form = LookForm(request.POST, request.FILES or None, today=request.today, has_pups=item.plant.pups is not None)
+    if not form.is_valid():
+        return _mother_page(request, item, look=form)
+    row = actions.look_at(item.row, form.look, form.cleaned_data["photo"], person=request.user)
+    undo = reverse("stock-look-undo", args=[request.garden.pk, item.row.pk, row.pk])
+    saved(request, f"stock-look-{item.row.pk}", f"Written down: {state_words(row)}.", undo=undo)
+    return redirect("stock-plant", request.garden.pk, item.row.pk)
+
+
+@require_POST
+@in_garden("tend")
+def look_undo(request: GardenRequest, stock_id: int, look_id: int) -> HttpResponse:
+    """Take a look back."""
+    row = get_object_or_404(StockLook, pk=look_id, mother_id=stock_id, mother__garden=request.garden)
+    row.delete()
+    saved(request, "", f"Taken back: the look of {day_words(row.on, request.today)}.")
+    return redirect("stock-plant", request.garden.pk, stock_id)
+
+
+@require_POST
+@in_garden("plan")
+def end(request: GardenRequest, stock_id: int) -> HttpResponse:
+    """Say that a mother is no more."""
+    item = _known(request, stock_id)
+    form = EndForm(request.POST, today=request.today)
+    if not form.is_valid():
+        return _mother_page(request, item, end=form)
+    actions.end(item.row, on=form.cleaned_data["on"], why=form.cleaned_data["why"])
+    undo = reverse("stock-unend", args=[request.garden.pk, item.row.pk])
+    saved(request, f"stock-end-{item.row.pk}", f"{item.row.name} is no more; its line stays.", undo=undo)
+    return redirect("stock-plant", request.garden.pk, item.row.pk)
+
+
+@require_POST
+@in_garden("plan")
+def unend(request: GardenRequest, stock_id: int) -> HttpResponse:
+    """Take the end of a mother back."""
+    row = get_object_or_404(StockPlant, pk=stock_id, garden=request.garden)
+    actions.not_ended(row)
+    saved(request, "", f"{row.name} stands again.")
+    return redirect("stock-plant", request.garden.pk, row.pk)
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("tend")
+def keep(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """Keep a plant of a batch as a mother, its parent known."""
+    rows = Batch.objects.filter(garden=request.garden).select_related(
+        "want", "rooting_place", "growing_place", "mother"
+    )
+    batch = get_object_or_404(rows.prefetch_related("entries"), pk=batch_id)
+    item = reckon_batch(batch, request.garden, request.today, want=batch.want)
+    form = KeepForm(request.POST or None, garden=request.garden, initial=_keep_start(item, request))
+    if request.method == "POST" and form.is_valid():
+        data = form.cleaned_data
+        made = actions.keep_as_mother(batch, item.state, name=data["name"], place=data["place"], today=request.today)
+        if not isinstance(made, Refusal):
+            undo = reverse("stock-unkeep", args=[request.garden.pk, made.pk])
+            saved(request, "stock-keep", f"{made.name} is a mother now, from {batch.stock_plant}.", undo=undo)
+            return redirect("stock-plant", request.garden.pk, made.pk)
+        grown = made.params["grown"]
+        said = "None of this batch has rooted yet." if not grown else f"All {grown} that live are mothers already."
+        form.add_error(None, said)
+    return render(request, "stock/keep.html", {"form": form, "batch": item, "title": title_of(item)})
+
+
+def _keep_start(item: Any, request: GardenRequest) -> dict[str, Any]:
+    lead = plant_words(item.plant.name, item.row.variety) if not item.row.variety else item.row.variety
+    names = set(StockPlant.objects.filter(garden=request.garden).values_list("name", flat=True))
+    name = next(f"{lead} {i}" for i in range(1, len(names) + 2) if f"{lead} {i}" not in names)
+    return {"name": name, "place": item.place_id("potted")}
+
+
+@require_POST
+@in_garden("tend")
+def unkeep(request: GardenRequest, stock_id: int) -> HttpResponse:
+    """Take it back that a plant was kept: it leaves the list, unless it was looked at or cut since."""
+    row = get_object_or_404(StockPlant, pk=stock_id, garden=request.garden, raised_from__isnull=False)
+    batch_id = row.raised_from_id
+    used = row.looks.exists() or row.takes.exists() or row.wants.exists()
+    if not used:
+        row.delete()
+    said = f"{row.name} has been used since and stays." if used else f"{row.name} is no mother any more."
+    saved(request, "", said)
+    return redirect("batch", request.garden.pk, batch_id)
+
+
+@require_GET
+@in_garden("see")
+def photo(request: GardenRequest, stock_photo_id: int) -> HttpResponse:
+    """A photo of a mother of the garden."""
+    row = get_object_or_404(StockPhoto, pk=stock_photo_id, look__mother__garden=request.garden)
+    answer = HttpResponse(bytes(row.data), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=31536000, immutable"
+    return answer

@@ -51,6 +51,34 @@ def shown_length(cm: float, units: str) -> str:
     return f"{_tidy(_convert(cm, 'cm', 'inch'), 0)} in" if units == US else f"{_tidy(cm, 0)} cm"
 
 
+def length_in(cm: float, units: str) -> float:
+    """A length as a number in the person's unit: cm, or inches."""
+    return _convert(cm, "cm", "inch") if units == US else cm
+
+
+def shown_fine_length(cm: float, units: str) -> str:
+    """A small length to the half centimetre or the quarter inch: "6.5 cm", "2¾ in"."""
+    if units != US:
+        return f"{round(2 * cm) / 2:g} cm"
+    whole, quarter = divmod(round(4 * _convert(cm, "cm", "inch")), 4)
+    part = ("", "¼", "½", "¾")[quarter]
+    return f"{whole or ('' if part else 0)}{part} in"
+
+
+def shown_small_volume(ml: float, units: str) -> str:
+    """A small volume: "20 ml", "0.7 fl oz"."""
+    if units == US:
+        return f"{_convert(ml, 'ml', 'fluid_ounce'):.2g} fl oz"
+    return f"{ml:.3g} ml"
+
+
+def shown_small_weight(grams: float, units: str) -> str:
+    """A small weight: "1.1 g", "0.04 oz"."""
+    if units == US:
+        return f"{_convert(grams, 'g', 'oz'):.1g} oz"
+    return f"{grams:.2g} g"
+
+
 def temperature_sign(units: str) -> str:
     """The sign that goes with ``shown_temperature``."""
     return "°F" if units == US else "°C"

@@ -6,6 +6,7 @@ import io
 from dataclasses import dataclass
 from typing import Any, Final
 
+from django import forms
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 LONGEST_PX: Final = 1280
@@ -46,3 +47,21 @@ def fit_photo(sent: Any) -> FitPhoto:
     out = io.BytesIO()
     clean.save(out, "JPEG", quality=QUALITY, optimize=True)
     return FitPhoto(out.getvalue(), *clean.size)
+
+
+class PhotoField(forms.FileField):
+    """A photo from the camera or the folder, made fit to keep as it is read."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        look = forms.FileInput(attrs={"accept": "image/*", "capture": "environment"})
+        super().__init__(**{"label": "A photo", "required": False, "widget": look, **kwargs})
+
+    def clean(self, data: Any, initial: Any = None) -> Any:
+        """The photo made fit, or nothing."""
+        sent = super().clean(data, initial)
+        if not sent:
+            return None
+        try:
+            return fit_photo(sent)
+        except NotAPhotoError as error:
+            raise forms.ValidationError(str(error)) from error

@@ -1,0 +1,115 @@
+"""The family of a clone line through the years: each mother a line of life, each take a twig, each kept plant a
+branch below."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date, timedelta
+from typing import Final
+
+from elder.drawing.axis import TimeAxis
+from elder.drawing.scene import Line, Mark, Scene, Shape, Text, number, percent
+from elder.engine.family import Family, Row, Took
+
+ROOMY, SNUG = 46, 26  # px a row, with and without the numbers of each take
+ROOMY_ROWS: Final = 24
+HEAD: Final = 30.0
+TWIG = "M0 0V-9M0 -5C-3 -6 -6 -9 -6 -13C-2 -12 0 -9 0 -5M0 -7C3 -8 6 -11 6 -15C2 -14 0 -11 0 -7"
+ENDED = "M-5 -5L5 5M5 -5L-5 5"
+START = "M-5 0a5 5 0 1 0 10 0a5 5 0 1 0 -10 0Z"
+KEPT = "M0 -6L6 0L0 6L-6 0Z"
+APART: Final = 0.055  # of the width: takes nearer than this do not both say their numbers
+
+
+def family_axis(family: Family, today: date) -> TimeAxis:
+    """From the first mother to a little past today."""
+    first = min((member.since for member in family.members.values()), default=today)
+    first = min([first, *(take.on for take in family.takes.values())])
+    span = max((today - first).days, 200)
+    return TimeAxis(first - timedelta(days=round(0.03 * span)), today + timedelta(days=round(0.06 * span)))
+
+
+def family_scene(
+    rows: Sequence[Row], family: Family, today: date, *, line: set[str], sick: set[str], words: str
+) -> Scene:
+    """The rows as lines of life. ``line``: the keys drawn strong; ``sick``: those to be told apart by a hatch."""
+    axis = family_axis(family, today)
+    pitch = ROOMY if len(rows) <= ROOMY_ROWS else SNUG
+    at = {row.member.key: HEAD + pitch * (i + 0.62) for i, row in enumerate(rows)}
+    height = round(HEAD + pitch * len(rows) + 8)
+    shapes: list[Shape] = [*_years(axis, height)]
+    for row in rows:
+        shapes += _branch(row, family, axis, at, line)
+    for row in rows:
+        shapes += _life(row, axis, at[row.member.key], today, line, sick)
+        shapes += _takes(row, family, axis, at[row.member.key], pitch, line)
+    x = percent(axis.x(today))
+    shapes += [Line("today", x, "14", x, str(height)), Text("today-word", x, "12", "today", "middle")]
+    return Scene(height, words, tuple(shapes))
+
+
+def _years(axis: TimeAxis, height: int) -> list[Shape]:
+    shapes: list[Shape] = []
+    for year in range(axis.start.year, axis.end.year + 1):
+        day = date(year, 1, 1)
+        if axis.shows(day):
+            x = percent(axis.x(day))
+            shapes.append(Line("month-line", x, "16", x, str(height)))
+            if axis.x(day) < 0.93:
+                shapes.append(Text("month", x, "12", str(year), "start", "4"))
+    return shapes
+
+
+def _strength(key: str, line: set[str]) -> str:
+    return "" if not line else " strong" if key in line else " faint"
+
+
+def _life(row: Row, axis: TimeAxis, y: float, today: date, line: set[str], sick: set[str]) -> list[Shape]:
+    member = row.member
+    end = member.ended or today
+    left, right = axis.held(member.since), axis.held(end)
+    role = f"life{_strength(member.key, line)}{' life-sick' if member.key in sick else ''}"
+    shapes: list[Shape] = [
+        Line(role, percent(left), number(y), percent(max(right, left + 0.004)), number(y)),
+        Mark(f"born{_strength(member.key, line)}", percent(left), number(y), KEPT if member.from_take else START),
+    ]
+    if member.ended:
+        shapes.append(Mark("life-ended", percent(right), number(y), ENDED))
+    return shapes
+
+
+def _takes(row: Row, family: Family, axis: TimeAxis, y: float, pitch: int, line: set[str]) -> list[Shape]:
+    shapes: list[Shape] = []
+    said = -1.0
+    for take in row.takes:
+        x = axis.held(take.on)
+        shapes.append(Mark(f"twig{_strength(row.member.key, line)}", percent(x), number(y), TWIG))
+        if pitch == ROOMY and x - said >= APART:
+            anchor = "end" if x > 0.9 else "start"
+            dx = "-9" if anchor == "end" else "8"
+            shapes.append(Text("twig-number", percent(x), number(y - 6), take_words(take), anchor, dx))
+            said = x
+    return shapes
+
+
+def take_words(take: Took) -> str:
+    """A take in a few figures: "11, 2 lost, 3 given"."""
+    parts = [str(take.taken)]
+    if take.lost:
+        parts.append(f"{take.lost} lost")
+    if take.given:
+        parts.append(f"{take.given} given")
+    return ", ".join(parts)
+
+
+def _branch(row: Row, family: Family, axis: TimeAxis, at: dict[str, float], line: set[str]) -> list[Shape]:
+    """From a mother's twig down to the plant kept from it."""
+    take = family.takes.get(row.member.from_take or "")
+    if take is None or take.mother not in at:
+        return []
+    x, y = axis.held(take.on), at[row.member.key]
+    role = f"branch{_strength(row.member.key, line if take.mother in line else set())}"
+    return [
+        Line(role, percent(x), number(at[take.mother]), percent(x), number(y)),
+        Line(role, percent(x), number(y), percent(axis.held(row.member.since)), number(y)),
+    ]

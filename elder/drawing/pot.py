@@ -1,0 +1,114 @@
+"""The container to scale with the cuttings standing in it: how deep, how far apart, which nodes are under."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Final
+
+from elder.drawing.scene import Line, Mark, Scene, Shape, Text, number
+from elder.engine.cutting import Sticking
+
+WIDTH, HEIGHT = 340, 250
+FLOOR: Final = 226.0  # where the container stands, px
+ROOM_PX: Final = 200.0  # for container and what shows above it
+LEFT: Final = 20.0
+MOST_DRAWN: Final = 6  # stems side by side; more of them only hide each other
+TAPER: Final = 0.78  # of the top's width at a pot's foot (assumed)
+OPEN_WIDTH_CM: Final = 40.0  # of a row or bed that is shown
+
+
+def pot_scene(
+    stick: Sticking,
+    *,
+    length_cm: float,
+    nodes: int,
+    buried: int,
+    kind: str,
+    lays_flat: bool,
+    depth_words: str,
+    words: str,
+    length_words: Callable[[float], str],
+) -> Scene:
+    """One container with its cuttings. ``kind``: mix, water or ground; everything but the stems' thickness is to
+    scale."""
+    in_ground = stick.container in ("row", "grow bed")
+    width_cm = OPEN_WIDTH_CM if in_ground else stick.width_cm
+    above = max(length_cm - stick.depth_cm, 2.0) if not lays_flat else 2.0
+    px = min(ROOM_PX / (stick.height_cm + above), 190.0 / width_cm)
+    surface = FLOOR - stick.height_cm * px + (0 if in_ground else 0.08 * stick.height_cm * px)
+    shapes: list[Shape] = [*_container(stick, width_cm, px, surface, kind, in_ground)]
+    many = max(min(stick.each, MOST_DRAWN, stick.containers * stick.each), 1)
+    if in_ground:
+        many = max(int(width_cm / stick.spacing_cm), 1)
+    inner = width_cm * px * (1.0 if in_ground else 0.8)
+    for i in range(many):
+        at = LEFT + (width_cm * px - inner) / 2 + inner * (i + 0.5) / many
+        shapes += _cutting(at, surface, stick.depth_cm, length_cm, px, nodes, buried, i, lays_flat=lays_flat)
+    foot = surface + stick.depth_cm * px
+    beside = LEFT + width_cm * px + 14
+    shapes += [
+        Line("bracket", number(beside), number(surface), number(beside), number(foot)),
+        Line("bracket", number(beside - 5), number(surface), number(beside), number(surface)),
+        Line("bracket", number(beside - 5), number(foot), number(beside), number(foot)),
+        Text("pot-depth", number(beside + 8), number((surface + foot) / 2 + 5), depth_words),
+    ]
+    tall = length_words(length_cm)
+    if not lays_flat:
+        shapes.append(Text("pot-word", number(beside + 8), number(max(surface - above * px / 2, 14)), f"{tall} long"))
+    return Scene(HEIGHT, words, tuple(shapes))
+
+
+def _container(stick: Sticking, width_cm: float, px: float, surface: float, kind: str, in_ground: bool) -> list[Shape]:
+    left, right = LEFT, LEFT + width_cm * px
+    top = FLOOR - stick.height_cm * px
+    if in_ground:
+        d = f"M{number(left)} {number(surface)}H{number(right)}V{number(FLOOR)}H{number(left)}Z"
+        line = Line("soil", number(left), number(surface), number(right), number(surface))
+        return [Mark("pot-mix", "0", "0", d), line]
+    inset = 0.0 if kind == "water" else (1 - TAPER) / 2 * (right - left)
+    share = (surface - top) / (FLOOR - top)
+    at = inset * share
+    inside = (
+        f"M{number(left + at)} {number(surface)}H{number(right - at)}"
+        f"L{number(right - inset)} {number(FLOOR)}H{number(left + inset)}Z"
+    )
+    walls = (
+        f"M{number(left)} {number(top)}L{number(left + inset)} {number(FLOOR)}"
+        f"H{number(right - inset)}L{number(right)} {number(top)}"
+    )
+    return [Mark("pot-water" if kind == "water" else "pot-mix", "0", "0", inside), Mark("pot-wall", "0", "0", walls)]
+
+
+def _cutting(
+    at: float,
+    surface: float,
+    depth_cm: float,
+    length_cm: float,
+    px: float,
+    nodes: int,
+    buried: int,
+    i: int,
+    *,
+    lays_flat: bool,
+) -> list[Shape]:
+    foot = surface + depth_cm * px
+    if lays_flat:
+        half = length_cm * px / 2
+        return (
+            [Mark("pot-stem", "0", "0", f"M{number(at - half)} {number(foot)}H{number(at + half)}")] if i == 0 else []
+        )
+    top = foot - length_cm * px
+    shapes: list[Shape] = [Mark("pot-stem", "0", "0", f"M{number(at)} {number(foot)}V{number(top)}")]
+    for node in range(nodes):
+        if node < buried:  # the buried ones share what is under, the others what shows
+            y = foot - depth_cm * px * (node + 0.35) / max(buried, 1)
+        else:
+            y = surface - (surface - top) * (node - buried + 0.6) / max(nodes - buried, 1)
+            side = 1 if (node + i) % 2 else -1
+            shapes.append(Mark("leaf-keep", number(at), number(y), _leaf(side)))
+        shapes.append(Mark("node", number(at), number(y), "M-3 0a3 3 0 1 0 6 0a3 3 0 1 0 -6 0Z"))
+    return [*shapes, Mark("blade", number(at), number(foot), "M4 -5L-4 5")]
+
+
+def _leaf(side: int) -> str:
+    return f"M0 0C{4 * side} -9 {12 * side} -12 {17 * side} -13C{16 * side} -4 {9 * side} 0 0 0Z"

@@ -1,0 +1,71 @@
+"""Hormone by its numbers: what the label says in other words, and how to thin it."""
+
+from __future__ import annotations
+
+from typing import Any, Final
+
+from django import forms
+from django.http import HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_GET
+
+from elder.engine.hormone import Unit, dilute, from_ppm, to_ppm
+from elder.engine.refusal import Refusal
+from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.ui.units import US, shown_small_volume
+
+UNITS: Final = (("percent", "%"), ("ppm", "ppm"), ("mg_g", "mg per g"), ("mg_l", "mg per litre"))
+START: Final = {"strength": "0.8", "unit": "percent", "wanted": "1000", "volume": "100"}
+WRONG: Final = {
+    "not_positive": "More than nothing, please.",
+    "more_than_all": "More than all of it? A label says at most 100 %.",
+    "cannot_strengthen": "That is stronger than what you have; water only makes it weaker.",
+}
+FIELDS: Final = {"stock": "strength", "wanted": "wanted", "volume": "volume"}
+
+
+def _number(label: str) -> forms.FloatField:
+    return forms.FloatField(
+        label=label,
+        widget=forms.NumberInput(attrs={"inputmode": "decimal", "step": "any"}),
+        error_messages={"required": "Say how much.", "invalid": "A number, please."},
+    )
+
+
+class DilutionForm(forms.Form):
+    """A strength as the label says it, the strength wanted, and how much of it."""
+
+    strength = _number("The label says")
+    unit: Any = forms.ChoiceField(label="in", choices=UNITS)
+    wanted = _number("Wanted, ppm")
+    volume = _number("How much, ml")
+
+
+@require_GET
+@in_garden("see")
+def hormone(request: GardenRequest) -> HttpResponse:
+    """The label's strength in every unit, and so much of it to so much water."""
+    form = DilutionForm(request.GET if "strength" in request.GET else START)
+    context: dict[str, Any] = {"form": form}
+    if form.is_valid():
+        context |= _answer(form, request.user.units)
+    only = request.headers.get("X-Alpine-Request") == "true"
+    return render(request, "cut/hormone_answer.html" if only else "cut/hormone.html", context)
+
+
+def _answer(form: DilutionForm, units: str) -> dict[str, Any]:
+    data = form.cleaned_data
+    unit: Unit = data["unit"]
+    ppm = to_ppm(data["strength"], unit)
+    found = dilute(ppm, data["wanted"], data["volume"])
+    if isinstance(found, Refusal):
+        form.add_error(FIELDS[found.field], WRONG[found.code])
+        return {}
+    shown = [(f"{from_ppm(ppm, 'percent'):g} %", f"{ppm:,.0f} ppm", f"{from_ppm(ppm, 'mg_g'):g} mg per g")]
+    us = units == US
+    return {
+        "same": " = ".join(shown[0]),
+        "stock": f"{found.stock_ml:.3g} ml" + (f" ({shown_small_volume(found.stock_ml, units)})" if us else ""),
+        "water": f"{found.water_ml:.3g} ml" + (f" ({shown_small_volume(found.water_ml, units)})" if us else ""),
+        "made": f"{data['volume']:g} ml at {data['wanted']:,.0f} ppm",
+    }

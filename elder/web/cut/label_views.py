@@ -1,0 +1,255 @@
+"""Labels: which, how many, on what; as PDF, or to the printer and its tray; and the short address a label opens."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import uuid4
+
+from django import forms
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from elder.drawing.label import SIZES, LabelText
+from elder.engine.codes import number_of, spoken
+from elder.engine.cutting import sticking
+from elder.engine.handbook import handbook
+from elder.web.batches.models import Batch, Entry
+from elder.web.cut.labels import MOST_LABELS, Label, label_sheet
+from elder.web.cut.models import TrayLabel
+from elder.web.cut.printer import label_printer
+from elder.web.garden.access import GardenRequest, gardens_of, in_garden
+from elder.web.season.wording import plant_words
+from elder.web.ui.saved import saved
+from elder.web.ui.widgets import Stepper
+from elder.web.ui.words import day_words, plural
+
+MOST_EACH = 50
+RECENT = 30
+
+
+class LabelsForm(forms.Form):
+    """Which batches, how many of each, what size, what paper."""
+
+    batch = forms.TypedMultipleChoiceField(
+        label="Which batches",
+        coerce=int,
+        widget=forms.CheckboxSelectMultiple,
+        error_messages={"required": "Tick at least one batch.", "invalid_choice": "That batch is not of this garden."},
+    )
+    size = forms.ChoiceField(
+        label="What size", choices=[(size.key, size.name) for size in SIZES.values()], widget=forms.RadioSelect
+    )
+    paper = forms.ChoiceField(label="Paper", choices=(("a4", "A4"), ("letter", "US Letter")), widget=forms.RadioSelect)
+    copies = forms.IntegerField(
+        label="Of each; left empty, one to a pot or jar",
+        required=False,
+        min_value=1,
+        max_value=MOST_EACH,
+        widget=Stepper,
+        error_messages={
+            "invalid": "A whole number, please.", "min_value": "At least one.", "max_value": f"At most {MOST_EACH}.",
+        },
+    )  # fmt: skip
+
+    def __init__(self, *args: Any, rows: list[Batch], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        batch: Any = self.fields["batch"]
+        batch.choices = [(row.pk, row.code) for row in rows]
+        self.rows = {row.pk: row for row in rows}
+
+    def clean(self) -> dict[str, Any]:
+        """No more than a sensible stack."""
+        data = super().clean() or {}
+        if "batch" in data and sum(many for _, many in self.counts(data)) > MOST_LABELS:
+            self.add_error("copies", f"At most {MOST_LABELS} labels at a time.")
+        return data
+
+    def counts(self, data: dict[str, Any]) -> list[tuple[Batch, int]]:
+        """How many of each."""
+        chosen = [self.rows[pk] for pk in data["batch"]]
+        return [(row, data.get("copies") or _containers(row)) for row in chosen]
+
+
+def _containers(row: Batch) -> int:
+    """One label to a pot or jar; to a row or tray one."""
+    plant = handbook()[row.plant]
+    taken = _taken(row)
+    if taken is None:
+        return 1
+    return min(sticking(plant, plant.method(row.method), taken.count).containers, MOST_EACH)
+
+
+def _taken(row: Batch) -> Entry | None:
+    standing = [one for one in row.entries.all() if one.kind == Entry.Kind.TAKEN]
+    return standing[-1] if standing else None
+
+
+def _rows(request: GardenRequest) -> list[Batch]:
+    asked = [int(one) for one in request.GET.getlist("batch") + request.POST.getlist("batch") if one.isdecimal()]
+    rows = Batch.objects.filter(garden=request.garden).prefetch_related("entries")
+    recent = rows.filter(over_on=None).order_by("-pk")[:RECENT]
+    found = {row.pk: row for row in (*recent, *rows.filter(pk__in=asked))}
+    return [found[pk] for pk in sorted(found, reverse=True)]
+
+
+def label_of(row: Batch, request: HttpRequest, today: Any) -> Label:
+    """A batch's label: plant and variety, its code, the mother, the day."""
+    plant = handbook()[row.plant]
+    taken = _taken(row)
+    day = f"cut {day_words(taken.on, weekday=False)} {taken.on.year}" if taken else ""
+    title = plant_words(plant.name, row.variety)
+    url = request.build_absolute_uri(reverse("label-open", args=[row.code]))
+    return Label(LabelText(title, spoken(row.code), (f"from {row.stock_plant}", day)), url)
+
+
+def _start(request: GardenRequest, rows: list[Batch]) -> dict[str, Any]:
+    first = [str(rows[0].pk)] if rows else []
+    paper = "letter" if request.user.units == "us" else "a4"
+    return {"batch": request.GET.getlist("batch") or first, "size": "strip", "paper": paper}
+
+
+@require_GET
+@in_garden("see")
+def labels(request: GardenRequest) -> HttpResponse:
+    """Choose what to label."""
+    rows = _rows(request)
+    return _page(request, rows, LabelsForm(initial=_start(request, rows), rows=rows))
+
+
+def _page(request: GardenRequest, rows: list[Batch], form: LabelsForm) -> HttpResponse:
+    chosen = {str(one) for one in form["batch"].value() or []}
+    lines = [
+        {
+            "row": row,
+            "title": plant_words(handbook()[row.plant].name, row.variety),
+            "code": spoken(row.code),
+            "many": plural(_containers(row), "label", "labels"),
+            "on": str(row.pk) in chosen,
+            "taken": _taken(row),
+        }
+        for row in rows
+    ]
+    return render(request, "cut/labels.html", {"form": form, "lines": lines, "job": uuid4()})
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("see")
+def label_pdf(request: GardenRequest) -> HttpResponse:
+    """The sheet of labels at true scale; what is wrong with what was chosen goes beside its field."""
+    rows = _rows(request)
+    given = request.POST if request.method == "POST" else request.GET
+    form = LabelsForm({**_start(request, []), **_given(given)}, rows=rows)
+    if not form.is_valid():
+        return _page(request, rows, form)
+    size, paper = SIZES[form.cleaned_data["size"]], form.cleaned_data["paper"]
+    answer = HttpResponse(label_sheet(_each(request, form), size, paper), content_type="application/pdf")
+    answer["Content-Disposition"] = 'inline; filename="labels.pdf"'
+    return answer
+
+
+def _given(data: Any) -> dict[str, Any]:
+    return {name: data.getlist(name) if name == "batch" else data[name] for name in data}
+
+
+def _each(request: GardenRequest, form: LabelsForm) -> list[Label]:
+    made = []
+    for row, many in form.counts(form.cleaned_data):
+        made += [label_of(row, request, request.today)] * many
+    return made
+
+
+@require_POST
+@in_garden("tend")
+def label_print(request: GardenRequest) -> HttpResponse:
+    """Send the labels to the printer."""
+    rows = _rows(request)
+    form = LabelsForm(request.POST, rows=rows)
+    if not form.is_valid():
+        return _page(request, rows, form)
+    pairs = [
+        (row, label_of(row, request, request.today))
+        for row, many in form.counts(form.cleaned_data)
+        for _ in range(many)
+    ]
+    job = _job(request)
+    said = label_printer().print_labels(
+        pairs, SIZES[form.cleaned_data["size"]], garden=request.garden, person=request.user, job=job
+    )
+    undo = f"{reverse('label-tray-clear', args=[request.garden.pk])}?job={job}"
+    saved(request, "labels", said, undo=undo)
+    return redirect("label-tray", request.garden.pk)
+
+
+def _job(request: GardenRequest) -> Any:
+    key = forms.UUIDField(required=False)
+    try:
+        return key.clean(request.POST.get("job", "")) or uuid4()
+    except forms.ValidationError:
+        return uuid4()
+
+
+@require_GET
+@in_garden("see")
+def tray(request: GardenRequest) -> HttpResponse:
+    """What the printer has made."""
+    rows = TrayLabel.objects.filter(garden=request.garden).select_related("batch").defer("png")
+    return render(request, "cut/tray.html", {"rows": rows})
+
+
+@require_POST
+@in_garden("tend")
+def tray_clear(request: GardenRequest) -> HttpResponse:
+    """Take labels out of the tray: those of one job, or all."""
+    rows, job = TrayLabel.objects.filter(garden=request.garden), request.GET.get("job", "")
+    if job:
+        rows = rows.filter(job=_uuid(job))
+    many = rows.count()
+    rows.delete()
+    saved(request, "", f"{plural(many, 'label', 'labels')} taken out of the tray.")
+    return redirect("label-tray", request.garden.pk)
+
+
+def _uuid(said: str) -> Any:
+    try:
+        return forms.UUIDField().clean(said)
+    except forms.ValidationError as error:
+        raise Http404 from error
+
+
+@require_GET
+@in_garden("see")
+def tray_png(request: GardenRequest, tray_id: int) -> HttpResponse:
+    """One label of the tray."""
+    row = get_object_or_404(TrayLabel, pk=tray_id, garden=request.garden)
+    answer = HttpResponse(bytes(row.png), content_type="image/png")
+    answer["Cache-Control"] = "private, max-age=86400"
+    return answer
+
+
+@require_GET
+@login_required
+def open_label(request: Any, code: str) -> HttpResponse:
+    """The batch a label names, if it is of a garden of the person's."""
+    number = number_of(code)
+    row = Batch.objects.filter(pk=number, garden__in=gardens_of(request.user)).first() if number else None
+    if row is None:
+        raise Http404
+    return redirect("batch", row.garden_id, row.pk)
+
+
+@require_POST
+@in_garden("see")
+def find_label(request: GardenRequest) -> HttpResponse:
+    """A code typed from a label."""
+    said = request.POST.get("code", "")
+    number = number_of(said)
+    row = Batch.objects.filter(pk=number, garden=request.garden).first() if number else None
+    if row:
+        return redirect("batch", request.garden.pk, row.pk)
+    wrong = "is not a code; look at the label again" if number is None else "is no batch of this garden"
+    messages.error(request, f"“{said[:20]}” {wrong}.")
+    return redirect("labels", request.garden.pk)

@@ -1,0 +1,367 @@
+"""The Cut room: what is to be cut, the cut sheet of each, what is done after the cut."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import Any
+from uuid import uuid4
+
+from django import forms
+from django.contrib import messages
+from django.http import Http404, HttpResponse, HttpResponseRedirect
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from elder.engine.care import is_drying
+from elder.engine.climate import add_days
+from elder.engine.codes import spoken
+from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days
+from elder.engine.handbook import Plant, clonable
+from elder.engine.refusal import Refusal
+from elder.web.batches import actions
+from elder.web.batches.forms import TakeForm
+from elder.web.batches.models import Batch, Entry
+from elder.web.batches.reckoning import BatchReckoning, reckon_batch
+from elder.web.batches.views import title_of
+from elder.web.batches.wording import entry_refused, entry_words
+from elder.web.cut.sheet import Facts, chosen_from, cutting_picture, pot_picture, sheet_of
+from elder.web.cut.subject import want_reckoned
+from elder.web.cut.trimming import fates, fates_so_far
+from elder.web.garden.access import GardenRequest, in_garden, may
+from elder.web.garden.convert import climate_of, place_of
+from elder.web.garden.models import Place
+from elder.web.rounds.round import living
+from elder.web.season.models import Want
+from elder.web.season.reckoning import Reckoning, reckon_all
+from elder.web.season.refusals import refusal_words
+from elder.web.season.wording import plant_words
+from elder.web.stock.actions import answer_for_variety
+from elder.web.stock.models import VarietyAnswer
+from elder.web.stock.mothers import known
+from elder.web.ui.saved import saved
+from elder.web.ui.units import temperature
+from elder.web.ui.words import about, day_words, days_away, plural
+
+AHEAD_DAYS = 14
+AFTER_PARTS = ("Treat", "Stick", "Place")
+
+
+@require_GET
+@in_garden("see")
+def cut_room(request: GardenRequest) -> HttpResponse:
+    """What is to be cut these two weeks, what lies drying, and the bench's tools."""
+    lines = [line for item in reckon_all(request.garden, request.today) if (line := _to_cut(item, request))]
+    lines.sort(key=lambda line: (line["day"], line["title"]))
+    drying = [item for item in living(request.garden, request.today) if is_drying(item.state, item.method)]
+    context = {
+        "now": [line for line in lines if line["day"] <= request.today],
+        "soon": [line for line in lines if line["day"] > request.today],
+        "drying": [_drying(item) for item in drying],
+        "trimmings": fates_so_far(Batch.objects.filter(garden=request.garden)),
+    }
+    return render(request, "cut/room.html", context)
+
+
+def _to_cut(item: Reckoning, request: GardenRequest) -> dict[str, Any] | None:
+    """A want whose cut, or whose top-up, comes within two weeks."""
+    today = request.today
+    more = item.shortfall if item.batches else None
+    if more:
+        day, count = max(more.day, today), more.count
+    elif not item.batches and item.option and item.to_cut:
+        day, count = item.option.day, item.to_cut
+    else:
+        return None
+    if day > today + timedelta(days=AHEAD_DAYS):
+        return None
+    prepare = prepare_days(item.plant, item.method)
+    due = add_days(day, -prepare) if prepare and not item.row.prepared_on else None
+    return {
+        "day": day,
+        "when": days_away(day, today) if (day - today).days < 2 else day_words(day, today),
+        "count": count,
+        "cuttings": item.plant.cutting_one if count == 1 else item.plant.cutting_many,
+        "title": plant_words(item.plant.name, item.row.variety),
+        "way": f"{item.method.form}, {item.method.name}",
+        "mother": item.row.mother.name if item.row.mother else "",
+        "place": item.row.rooting_place.name,
+        "url": reverse("cut-sheet", args=[request.garden.pk, item.row.pk]),
+        "prepare": f"get the branch ready {days_away(due, today) if due > today else 'today'}" if due else "",
+    }
+
+
+def _drying(item: BatchReckoning) -> dict[str, Any]:
+    until = add_days(item.state.taken_on, item.method.dry_days)
+    return {
+        "batch": item,
+        "title": title_of(item),
+        "when": days_away(until, item.today) if until > item.today else "now",
+        "is_due": until <= item.today,
+    }
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("see")
+def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
+    """The cut sheet of a want: every step, by the schools chosen; then one press that they are cut."""
+    item = want_reckoned(request, want_id)
+    if item is None:
+        raise Http404
+    given = request.POST if request.method == "POST" else request.GET
+    chosen = chosen_from({key: given[key] for key in given}, item.plant, item.method)
+    form = TakeForm(
+        request.POST if request.method == "POST" else None,
+        initial=_start(item, request), garden=request.garden, today=request.today,
+    )  # fmt: skip
+    if request.method == "POST" and may(request.role, "tend") and form.is_valid():
+        done = _take(request, item, form, chosen)
+        if done:
+            return done
+    return render(request, "cut/sheet.html", _sheet_context(request, item, chosen, form))
+
+
+def _start(item: Reckoning, request: GardenRequest) -> dict[str, Any]:
+    asked = request.GET.get("count", "")
+    count = int(asked) if asked.isdecimal() and 0 < int(asked) <= 500 else actions.advised(item)
+    mother = item.row.mother.name if item.row.mother else ""
+    return {
+        "count": count,
+        "rooting_place": item.row.rooting_place_id,
+        "growing_place": item.row.growing_place_id,
+        "stock_plant": request.GET.get("mother_name") or (item.batches[-1].row.stock_plant if item.batches else mother),
+    }
+
+
+def _take(
+    request: GardenRequest, item: Reckoning, form: TakeForm, chosen: dict[str, str]
+) -> HttpResponseRedirect | None:
+    taken = actions.Taken(**form.cleaned_data, treatment=chosen)
+    made = actions.take_batch(item.row, taken, garden=request.garden, person=request.user, today=request.today)
+    if isinstance(made, Refusal):
+        said = (
+            entry_refused(made, request.today)
+            if made.code in ("future", "before_taken", "count_not_positive")
+            else " ".join(refusal_words(made, item))
+        )
+        form.add_error(made.field if made.field in form.fields else None, said)
+        return None
+    undo = reverse("untake", args=[request.garden.pk, made.pk])
+    saved(request, "sheet", f"Taken: {taken.count}. Its code is {spoken(made.code)}.", undo=undo)
+    return redirect("cut-after", request.garden.pk, made.pk)
+
+
+def _sheet_context(request: GardenRequest, item: Reckoning, chosen: dict[str, str], form: TakeForm) -> dict[str, Any]:
+    plant, method, units = item.plant, item.method, request.user.units
+    asked = form["count"].value()
+    count = int(asked) if str(asked).isdecimal() and 0 < int(asked) <= 500 else max(actions.advised(item), 1)
+    mother = str(form["stock_plant"].value() or "")
+    first = item.option.rooted[0] if item.option else None
+    facts = Facts(
+        count=count,
+        wanted=item.needed,
+        mother=mother,
+        place=item.row.rooting_place.name,
+        warmth=warmth_words(item.row.rooting_place, request, request.today),
+        first_look=first if first and first > request.today else None,
+        today=request.today,
+        units=units,
+    )
+    pot, _ = pot_picture(plant, method, count, units)
+    return {
+        "item": item,
+        "row": item.row,
+        "title": plant_words(plant.name, item.row.variety),
+        "parts": sheet_of(plant, method, chosen, facts),
+        "chosen": chosen,
+        "count": count,
+        "cuttings": plant.cutting_one if count == 1 else plant.cutting_many,
+        "mother": mother,
+        "when": _when(item, request.today),
+        "form": form,
+        "cutting": cutting_picture(plant, method, units),
+        "pot": pot,
+        "has_layout": cut_spec(plant, method) is not None,
+        "mothers": _mothers(request, plant),
+        "prepare": _prepare(item, request.today),
+        "cautions": [one.text for one in plant.cautions if one.at in ("cut", "stick", "share")],
+        **variety_context(request, plant, item.row.variety),
+    }
+
+
+def warmth_words(place: Place, request: GardenRequest, today: date) -> str:
+    """How warm a place is: a room by day and night, elsewhere what the climate gives it this day."""
+    units = request.user.units
+    if place.standing == "room":
+        day, night = temperature(place.day_c, units), temperature(place.night_c, units)
+        return day if day == night else f"{day} by day, {night} by night"
+    engine, climate = place_of(place), climate_of(request.garden)
+    low, high = climate.normals.t_min[today.month - 1], climate.normals.t_max[today.month - 1]
+    low, high = low + engine.lift_night_c, high + engine.lift_day_c
+    if engine.floor_c is not None:
+        low, high = max(low, engine.floor_c), max(high, engine.floor_c)
+    return f"{temperature(high, units)} by day, {temperature(low, units)} by night"
+
+
+def _when(item: Reckoning, today: date) -> str:
+    if item.batches:
+        return "to make up what is short" if item.shortfall else "enough is cut already"
+    if item.option is None:
+        return "not to be had as asked"
+    return f"{days_away(item.option.day, today)}, {about(item.option.day, today)}"
+
+
+def _mothers(request: GardenRequest, plant: Plant) -> list[dict[str, str]]:
+    """The garden's own mothers of that plant, with what each gives today."""
+    found = [one for one in known(request.garden, request.today) if one.row.plant == plant.slug]
+    return [
+        {"name": one.row.name, "gives": f"{one.now} today", "url": str(one.row.pk)}
+        for one in found
+        if not one.row.ended_on
+    ]
+
+
+def _prepare(item: Reckoning, today: date) -> dict[str, Any] | None:
+    """The branch got ready days ahead, where that is worth it."""
+    days = prepare_days(item.plant, item.method)
+    if not days or item.option is None or item.batches:
+        return None
+    day = add_days(item.option.day, -days)
+    done = item.row.prepared_on
+    return {"done": day_words(done, today) if done else "", "day": days_away(day, today) if day > today else "today"}
+
+
+def variety_context(request: GardenRequest, plant: Plant, variety: str) -> dict[str, Any]:
+    """What was said of a variety, or that it is still to be asked: once, and then remembered."""
+    if not variety and not is_quarantined(plant):
+        return {}
+    said = VarietyAnswer.objects.filter(garden=request.garden, plant=plant.slug, variety=variety).first()
+    return {"variety": {"answer": said, "quarantined": is_quarantined(plant), "name": variety, "plant": plant}}
+
+
+@require_POST
+@in_garden("plan")
+def prepared(request: GardenRequest, want_id: int) -> HttpResponse:
+    """The branch has been got ready; pressed again with ``back``, it has not."""
+    row = get_object_or_404(Want, pk=want_id, garden=request.garden)
+    back = "back" in request.GET
+    row.prepared_on = None if back else request.today
+    row.save(update_fields=["prepared_on"])
+    undo = "" if back else f"{request.path}?back=1"
+    saved(request, "", "Not ready yet, then." if back else "The branch is ready. Cut on its day.", undo=undo)
+    return redirect("cut-sheet", request.garden.pk, row.pk)
+
+
+class VarietyForm(forms.Form):
+    """What a household says of a variety."""
+
+    plant = forms.ChoiceField()
+    variety = forms.CharField(max_length=60, required=False)
+    protected = forms.ChoiceField(choices=VarietyAnswer.Said, required=False)
+    quarantine = forms.ChoiceField(choices=VarietyAnswer.Said, required=False)
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        plant: Any = self.fields["plant"]
+        plant.choices = [(slug, slug) for slug in clonable()]
+
+
+@require_POST
+@in_garden("tend")
+def say_variety(request: GardenRequest) -> HttpResponse:
+    """Remember what was said of a variety, and go back to the sheet."""
+    form = VarietyForm(request.POST)
+    want_id = request.POST.get("want", "")
+    want = get_object_or_404(Want, pk=int(want_id) if want_id.isdecimal() else 0, garden=request.garden)
+    if form.is_valid():
+        data = form.cleaned_data
+        unknown = VarietyAnswer.Said.UNKNOWN
+        answer_for_variety(
+            request.garden, data["plant"], data["variety"], protected=data["protected"] or unknown,
+            quarantine=data["quarantine"] or unknown, on=request.today, person=request.user,
+        )  # fmt: skip
+        saved(request, "variety", "Remembered. You will not be asked again; it can be changed here.")
+    else:
+        messages.error(request, "That answer could not be read. Here is the question again.")
+    return redirect("cut-sheet", request.garden.pk, want.pk)
+
+
+def _after(request: GardenRequest, batch_id: int) -> BatchReckoning:
+    rows = Batch.objects.filter(garden=request.garden).select_related(
+        "want", "rooting_place", "growing_place", "mother"
+    )
+    row = get_object_or_404(rows.prefetch_related("entries__by", "entries__place", "entries__strikes"), pk=batch_id)
+    return reckon_batch(row, request.garden, request.today, want=row.want)
+
+
+@require_GET
+@in_garden("see")
+def after(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """After the cut: how they are treated and stuck, labels, trimmings, and the day they are stuck if they dry."""
+    item = _after(request, batch_id)
+    plant, method, units = item.plant, item.method, request.user.units
+    chosen = {**chosen_from({}, plant, method), **item.row.treatment}
+    facts = Facts(
+        count=item.state.taken,
+        wanted=int(item.row.plan.get("wanted", item.state.taken)),
+        mother=item.row.stock_plant,
+        place=item.row.rooting_place.name,
+        warmth=warmth_words(item.row.rooting_place, request, request.today),
+        first_look=next((task.due for task in item.tasks if task.verb == "first_look"), None),
+        today=item.state.taken_on,
+        units=units,
+    )
+    pot, stick = pot_picture(plant, method, item.state.taken, units)
+    until = add_days(item.state.taken_on, method.dry_days)
+    drying = is_drying(item.state, method) and chosen.get("callus") != AT_ONCE
+    trimmed = [one for one in _standing(item) if one.kind == Entry.Kind.TRIMMED]
+    context = {
+        "batch": item,
+        "title": title_of(item),
+        "code": spoken(item.row.code),
+        "parts": [part for part in sheet_of(plant, method, chosen, facts) if part.name in AFTER_PARTS],
+        "pot": pot,
+        "labels": plural(stick.containers, "label", "labels"),
+        "drying": {"until": day_words(until, request.today), "due": until <= request.today} if drying else None,
+        "key": uuid4(),
+        "fates": fates(plant, item.row.treatment),
+        "trimmed": [entry_words(one) for one in trimmed],
+        "treatment": sorted(item.row.treatment.items()),
+        "cautions": [one.text for one in plant.cautions if one.at in ("stick", "share")],
+    }
+    return render(request, "cut/after.html", context)
+
+
+def _standing(item: BatchReckoning) -> list[Entry]:
+    struck = {one.strikes_id for one in item.entries}
+    return [one for one in item.entries if one.pk not in struck]
+
+
+@require_POST
+@in_garden("tend")
+def trim(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """What became of the trimmings, in one press."""
+    item = _after(request, batch_id)
+    offered = {fate.key: fate for fate in fates(item.plant, item.row.treatment) if not fate.refused}
+    fate = offered.get(request.POST.get("fate", ""))
+    if fate is None:
+        messages.error(request, "That is not offered for this plant.")
+        return redirect("cut-after", request.garden.pk, item.row.pk)
+    said = request.POST.get("count", "")
+    count = min(int(said), 500) if said.isdecimal() and fate.key == "struck" else 0
+    entry = Entry(kind=Entry.Kind.TRIMMED, on=request.today, deed=fate.key, count=count)
+    entry.key = _key(request) or entry.key
+    done = actions.add_entries(item.row, [entry], today=request.today, person=request.user)
+    if isinstance(done, Refusal):
+        messages.error(request, entry_refused(done, request.today))
+    elif entry.pk:
+        undo = f"{reverse('undo', args=[request.garden.pk, item.row.pk])}?entries={entry.pk}&then=cut"
+        saved(request, "", f"Written down: {entry_words(entry)}.", undo=undo)
+    return redirect("cut-after", request.garden.pk, item.row.pk)
+
+
+def _key(request: GardenRequest) -> Any:
+    try:
+        return forms.UUIDField(required=False).clean(request.POST.get("key", ""))
+    except forms.ValidationError:
+        return None

@@ -1,0 +1,76 @@
+"""What the bench is about: a plant and a way, for a want or for nothing yet, from a mother or from any."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from urllib.parse import urlencode
+
+from elder.engine.handbook import Method, Plant, clonable
+from elder.web.batches.actions import advised
+from elder.web.garden.access import GardenRequest
+from elder.web.season.models import Want
+from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon
+from elder.web.stock.models import StockPlant
+
+START = "basil"
+MOST = 500
+
+
+@dataclass(frozen=True, eq=False)
+class Subject:
+    """A plant, its way, the want it is for, the mother it comes from, and how many cuttings are wanted."""
+
+    plant: Plant
+    method: Method
+    want: Reckoning | None
+    mother: StockPlant | None
+    wanted: int | None
+
+    @property
+    def variety(self) -> str:
+        """The variety of the want, else of the mother."""
+        return (self.want.row.variety if self.want else "") or (self.mother.variety if self.mother else "")
+
+    def query(self, **more: object) -> str:
+        """The parameters that name it."""
+        parts: dict[str, object] = {"plant": self.plant.slug, "method": self.method.slug}
+        if self.want:
+            parts["want"] = self.want.row.pk
+        if self.mother:
+            parts["mother"] = self.mother.pk
+        if self.wanted:
+            parts["wanted"] = self.wanted
+        return urlencode({**parts, **{name: value for name, value in more.items() if value not in (None, "")}})
+
+
+def want_reckoned(request: GardenRequest, want_id: int) -> Reckoning | None:
+    """A want of the garden with its batches, reckoned for today; nothing where there is none such."""
+    rows = Want.objects.filter(garden=request.garden, pk=want_id)
+    row = rows.select_related("rooting_place", "growing_place", "mother").prefetch_related(*WITH_BATCHES).first()
+    return reckon(row, request.garden, request.today, batches=batches_of(row)) if row else None
+
+
+def subject_of(request: GardenRequest, *, fits: Callable[[Method], bool] = lambda method: True) -> Subject:
+    """What an address asks about; the first that fits where it does not say. Rows of other gardens are not there."""
+    want = want_reckoned(request, _number(request, "want")) if _number(request, "want") else None
+    mother = StockPlant.objects.filter(garden=request.garden, pk=_number(request, "mother")).first()
+    asked = request.GET.get("plant", "")
+    slug = asked if asked in clonable() else want.row.plant if want else mother.plant if mother else START
+    plant = clonable()[slug]
+    if want and want.row.plant != slug:
+        want = None
+    if mother and mother.plant != slug:
+        mother = None
+    if want and mother is None:
+        mother = want.row.mother
+    ways = {method.slug: method for method in plant.ways if fits(method)}
+    first = want.row.method if want and want.row.method in ways else next(iter(ways), plant.ways[0].slug)
+    method = ways.get(request.GET.get("method", ""), plant.method(first))
+    wanted = _number(request, "wanted") or (advised(want) if want else None)
+    return Subject(plant, method, want, mother, min(wanted, MOST) if wanted else None)
+
+
+def _number(request: GardenRequest, name: str) -> int:
+    said = request.GET.get(name, "")
+    return int(said) if said.isdecimal() and len(said) < 9 else 0

@@ -1,0 +1,75 @@
+"""What a person does with mothers: one function a verb."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from django.db import transaction
+
+from elder.engine.handbook import handbook
+from elder.engine.history import BatchState
+from elder.engine.refusal import Refusal
+from elder.web.batches.models import Batch
+from elder.web.garden.models import Garden, Person, Place
+from elder.web.stock.models import StockLook, StockPhoto, StockPlant, VarietyAnswer
+from elder.web.ui.photos import FitPhoto
+
+
+@transaction.atomic
+def look_at(mother: StockPlant, look: StockLook, photo: FitPhoto | None, *, person: Person) -> StockLook:
+    """Write down how a mother was seen, with its photo; the same form twice writes it once."""
+    again = StockLook.objects.filter(key=look.key, mother=mother).first() if look.key else None
+    if again:
+        return again
+    look.mother, look.by = mother, person
+    look.save()
+    if photo:
+        StockPhoto.objects.create(look=look, data=photo.data, width_px=photo.width_px, height_px=photo.height_px)
+    return look
+
+
+def end(mother: StockPlant, *, on: date, why: str) -> None:
+    """Say that a mother is no more. Its line stays."""
+    mother.ended_on, mother.ended_why = on, why
+    mother.save(update_fields=["ended_on", "ended_why"])
+
+
+def not_ended(mother: StockPlant) -> None:
+    """Take that back."""
+    mother.ended_on, mother.ended_why = None, ""
+    mother.save(update_fields=["ended_on", "ended_why"])
+
+
+@transaction.atomic
+def keep_as_mother(
+    batch: Batch, state: BatchState, *, name: str, place: Place | None, today: date
+) -> StockPlant | Refusal:
+    """Keep a plant of a batch as a mother, its parent known. Refuses where all that live are kept already."""
+    Batch.objects.select_for_update().get(pk=batch.pk)
+    grown = sum(state.count(stage) for stage in ("rooted", "potted", "hardening", "planted"))
+    if batch.kept_plants.count() >= grown:
+        return Refusal("none_left_to_keep", "name", {"grown": grown})
+    plant = handbook()[batch.plant]
+    return StockPlant.objects.create(
+        garden=batch.garden,
+        name=name,
+        plant=batch.plant,
+        variety=batch.variety,
+        gives=plant.gives,
+        again_days=plant.again_days,
+        origin=StockPlant.Origin.OURS,
+        raised_from=batch,
+        place=place,
+        since=state.since("planted") or state.since("potted") or today,
+    )
+
+
+def answer_for_variety(
+    garden: Garden, plant: str, variety: str, *, protected: str, quarantine: str, on: date, person: Person
+) -> VarietyAnswer:
+    """Remember what was said of a variety; asked again it takes the place of what was said before."""
+    answer, _ = VarietyAnswer.objects.update_or_create(
+        garden=garden, plant=plant, variety=variety,
+        defaults={"protected": protected, "quarantine": quarantine, "on": on, "by": person},
+    )  # fmt: skip
+    return answer

@@ -1,0 +1,82 @@
+"""Stock rows to engine values, and nothing else."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from datetime import date
+from typing import cast
+
+from elder.engine.family import Family, Member, Took
+from elder.engine.history import BatchState, replay
+from elder.engine.mothers import Growth, Health, MotherSeen
+from elder.web.batches.convert import histories_of
+from elder.web.batches.models import Batch, Entry
+from elder.web.garden.models import Garden
+from elder.web.stock.models import StockLook, StockPlant
+
+
+def seen_of(looks: Iterable[StockLook]) -> MotherSeen:
+    """A mother as last seen: its latest growth and health, and the latest count of each thing counted."""
+    seen = MotherSeen()
+    for look in looks:
+        counted = {
+            name: getattr(look, name) if getattr(look, name) is not None else getattr(seen, name)
+            for name in ("shoots", "pups", "stalks")
+        }
+        counts = any(getattr(look, name) is not None for name in ("shoots", "pups"))
+        growth, health = cast("Growth", look.growth), cast("Health", look.health)
+        seen = MotherSeen(look.on if counts or seen.on is None else seen.on, growth, health, **counted)
+    return seen
+
+
+def takes_by_mother(garden: Garden) -> dict[int, list[tuple[date, int]]]:
+    """What was cut from each mother and when."""
+    found: dict[int, list[tuple[date, int]]] = defaultdict(list)
+    taken = Entry.objects.filter(
+        batch__garden=garden, kind=Entry.Kind.TAKEN, struck_by=None, batch__mother__isnull=False
+    )
+    for mother, on, count in taken.values_list("batch__mother", "on", "count"):
+        found[mother].append((on, count))
+    return found
+
+
+NAMED = "named:"  # the key of a mother known by name alone
+
+
+def family_of(garden: Garden, today: date, *, plant: str = "") -> Family:
+    """A garden's families, of one plant or of all. Mothers that are only a name on a batch stand in it by that name."""
+    mothers = StockPlant.objects.filter(garden=garden).select_related("place").prefetch_related("looks")
+    batches = Batch.objects.filter(garden=garden).select_related("rooting_place", "growing_place")
+    if plant:
+        mothers, batches = mothers.filter(plant=plant), batches.filter(plant=plant)
+    histories = histories_of(Entry.objects.filter(batch__in=batches))
+    takes: list[Took] = []
+    named: dict[str, Member] = {}
+    for batch in batches:
+        state = replay(histories[batch.pk].entries, today=today) if batch.pk in histories else None
+        if not isinstance(state, BatchState):
+            continue
+        key = str(batch.mother_id) if batch.mother_id else f"{NAMED}{batch.plant}:{batch.stock_plant}"
+        if not batch.mother_id:
+            first = named.get(key)
+            since = min(state.taken_on, first.since) if first else state.taken_on
+            named[key] = Member(key, batch.stock_plant, since)
+        place = batch.growing_place if state.count("potted") else batch.rooting_place
+        where = "planted out" if state.count("planted") else place.name
+        where = where if state.living else ""
+        counts = {"taken": state.taken, "lost": state.lost, "given": state.given, "living": state.living}
+        takes.append(Took(str(batch.pk), key, state.taken_on, where=where, name=batch.variety, **counts))
+    started = {take.key: take.on for take in takes}
+    members = [_member(row, started, today) for row in mothers]
+    return Family([*members, *named.values()], takes)
+
+
+def _member(row: StockPlant, started: dict[str, date], today: date) -> Member:
+    looks = list(row.looks.all())
+    from_take = str(row.raised_from_id) if str(row.raised_from_id) in started else None
+    since = row.since or (looks[0].on if looks else started.get(from_take or "", today))
+    if from_take:
+        since = max(since, started[from_take])
+    where = row.place.name if row.place else ""
+    return Member(str(row.pk), row.name, since, row.ended_on, from_take, where, looks[-1].health if looks else "well")
