@@ -18,13 +18,20 @@ TWIG = "M0 0V-9M0 -5C-3 -6 -6 -9 -6 -13C-2 -12 0 -9 0 -5M0 -7C3 -8 6 -11 6 -15C2
 ENDED = "M-5 -5L5 5M5 -5L-5 5"
 START = "M-5 0a5 5 0 1 0 10 0a5 5 0 1 0 -10 0Z"
 KEPT = "M0 -6L6 0L0 6L-6 0Z"
-APART: Final = 0.055  # of the width: takes nearer than this do not both say their numbers
+LETTER: Final = 0.0085  # of the width: what one letter of a take's numbers takes on a laptop
+BEFORE_DAYS: Final = 400  # so long before the first cut mothers are still drawn from their start (assumed)
+TODAY_ROOM: Final = 0.07  # of the width: a year nearer to today than this does not say its number
 
 
 def family_axis(family: Family, today: date) -> TimeAxis:
-    """From the first mother to a little past today."""
-    first = min((member.since for member in family.members.values()), default=today)
-    first = min([first, *(take.on for take in family.takes.values())])
+    """From a little before the first cut to a little past today."""
+    takes = [take.on for take in family.takes.values()]
+    first = min(takes or [member.since for member in family.members.values()], default=today)
+    # What lies long before the first cut is not drawn: its line comes in from the left.
+    early = min(
+        (one.since for one in family.members.values() if (first - one.since).days <= BEFORE_DAYS), default=first
+    )
+    first = min(first, early)
     span = max((today - first).days, 200)
     return TimeAxis(first - timedelta(days=round(0.03 * span)), today + timedelta(days=round(0.06 * span)))
 
@@ -37,7 +44,7 @@ def family_scene(
     pitch = ROOMY if len(rows) <= ROOMY_ROWS else SNUG
     at = {row.member.key: HEAD + pitch * (i + 0.62) for i, row in enumerate(rows)}
     height = round(HEAD + pitch * len(rows) + 8)
-    shapes: list[Shape] = [*_years(axis, height)]
+    shapes: list[Shape] = [*_years(axis, height, today)]
     for row in rows:
         shapes += _branch(row, family, axis, at, line)
     for row in rows:
@@ -48,14 +55,14 @@ def family_scene(
     return Scene(height, words, tuple(shapes))
 
 
-def _years(axis: TimeAxis, height: int) -> list[Shape]:
+def _years(axis: TimeAxis, height: int, today: date) -> list[Shape]:
     shapes: list[Shape] = []
     for year in range(axis.start.year, axis.end.year + 1):
         day = date(year, 1, 1)
         if axis.shows(day):
             x = percent(axis.x(day))
             shapes.append(Line("month-line", x, "16", x, str(height)))
-            if axis.x(day) < 0.93:
+            if abs(axis.x(day) - axis.x(today)) > TODAY_ROOM:
                 shapes.append(Text("month", x, "12", str(year), "start", "4"))
     return shapes
 
@@ -69,10 +76,10 @@ def _life(row: Row, axis: TimeAxis, y: float, today: date, line: set[str], sick:
     end = member.ended or today
     left, right = axis.held(member.since), axis.held(end)
     role = f"life{_strength(member.key, line)}{' life-sick' if member.key in sick else ''}"
-    shapes: list[Shape] = [
-        Line(role, percent(left), number(y), percent(max(right, left + 0.004)), number(y)),
-        Mark(f"born{_strength(member.key, line)}", percent(left), number(y), KEPT if member.from_take else START),
-    ]
+    shapes: list[Shape] = [Line(role, percent(left), number(y), percent(max(right, left + 0.004)), number(y))]
+    if axis.shows(member.since):
+        born = f"born{_strength(member.key, line)}"
+        shapes.append(Mark(born, percent(left), number(y), KEPT if member.from_take else START))
     if member.ended:
         shapes.append(Mark("life-ended", percent(right), number(y), ENDED))
     return shapes
@@ -80,15 +87,16 @@ def _life(row: Row, axis: TimeAxis, y: float, today: date, line: set[str], sick:
 
 def _takes(row: Row, family: Family, axis: TimeAxis, y: float, pitch: int, line: set[str]) -> list[Shape]:
     shapes: list[Shape] = []
-    said = -1.0
+    taken_up = -1.0  # how far to the right words stand already
     for take in row.takes:
-        x = axis.held(take.on)
+        x, words = axis.held(take.on), take_words(take)
         shapes.append(Mark(f"twig{_strength(row.member.key, line)}", percent(x), number(y), TWIG))
-        if pitch == ROOMY and x - said >= APART:
-            anchor = "end" if x > 0.9 else "start"
-            dx = "-9" if anchor == "end" else "8"
-            shapes.append(Text("twig-number", percent(x), number(y - 6), take_words(take), anchor, dx))
-            said = x
+        wide = LETTER * len(words)
+        left = x if x + wide < 1 else x - wide
+        if pitch == ROOMY and left > taken_up:
+            anchor, dx = ("start", "8") if left == x else ("end", "-9")
+            shapes.append(Text("twig-number", percent(x), number(y - 6), words, anchor, dx))
+            taken_up = left + wide + LETTER
     return shapes
 
 

@@ -25,6 +25,7 @@ def pot_scene(
     buried: int,
     kind: str,
     lays_flat: bool,
+    leafy: bool,
     depth_words: str,
     words: str,
     length_words: Callable[[float], str],
@@ -37,13 +38,15 @@ def pot_scene(
     px = min(ROOM_PX / (stick.height_cm + above), 190.0 / width_cm)
     surface = FLOOR - stick.height_cm * px + (0 if in_ground else 0.08 * stick.height_cm * px)
     shapes: list[Shape] = [*_container(stick, width_cm, px, surface, kind, in_ground)]
-    many = max(min(stick.each, MOST_DRAWN, stick.containers * stick.each), 1)
+    many = min(stick.each, MOST_DRAWN)
     if in_ground:
         many = max(int(width_cm / stick.spacing_cm), 1)
     inner = width_cm * px * (1.0 if in_ground else 0.8)
     for i in range(many):
         at = LEFT + (width_cm * px - inner) / 2 + inner * (i + 0.5) / many
-        shapes += _cutting(at, surface, stick.depth_cm, length_cm, px, nodes, buried, i, lays_flat=lays_flat)
+        shapes += _cutting(
+            at, surface, stick.depth_cm, length_cm, px, nodes, buried, i, lays_flat=lays_flat, leafy=leafy
+        )
     foot = surface + stick.depth_cm * px
     beside = LEFT + width_cm * px + 14
     shapes += [
@@ -90,6 +93,7 @@ def _cutting(
     i: int,
     *,
     lays_flat: bool,
+    leafy: bool,
 ) -> list[Shape]:
     foot = surface + depth_cm * px
     if lays_flat:
@@ -105,7 +109,8 @@ def _cutting(
         else:
             y = surface - (surface - top) * (node - buried + 0.6) / max(nodes - buried, 1)
             side = 1 if (node + i) % 2 else -1
-            shapes.append(Mark("leaf-keep", number(at), number(y), _leaf(side)))
+            if leafy:
+                shapes.append(Mark("leaf-keep", number(at), number(y), _leaf(side)))
         shapes.append(Mark("node", number(at), number(y), "M-3 0a3 3 0 1 0 6 0a3 3 0 1 0 -6 0Z"))
     return [*shapes, Mark("blade", number(at), number(foot), "M4 -5L-4 5")]
 

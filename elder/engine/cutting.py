@@ -167,10 +167,9 @@ def sticking(plant: Plant, method: Method, count: int, length_cm: float | None =
         size |= {key: table["deep_pot"][key] for key in ("width", "height")}
     own = _first(table["together"], facts)
     each = own["count"] if own and method.container in ("pot", "jar") else SHARED[method.container][0]
-    if method.container in ("row", "grow bed"):
-        each = count
+    each = count if method.container in ("row", "grow bed") else min(each, count)
     containers = math.ceil(count / each)
-    spacing = size.get("spacing") or _apart(size["width"], min(each, count))
+    spacing = size.get("spacing") or _apart(size["width"], each)
     row = spacing * count if method.container == "row" else 0.0
     depth = _depth(table, facts, length_cm or method.length_cm, size["height"])
     return Sticking(depth, each, method.container, containers, size.get("width", 0.0), size["height"], spacing, row)

@@ -73,8 +73,10 @@ class Family:
                     raise ValueError(f"{member.name} was kept from a take that is not there")
                 self._kept[member.from_take].append(member)
         self.roots = [member for member in self.members.values() if self.parent(member) is None]
-        if sum(1 for root in self.roots for _ in self.below(root.key)) + len(self.roots) != len(self.members):
+        below = {root.key: sum(1 for _ in self.below(root.key)) for root in self.roots}
+        if sum(below.values()) + len(self.roots) != len(self.members):
             raise ValueError("a plant would descend from itself")
+        self.roots.sort(key=lambda root: -below[root.key])  # the lines that have most to tell first
 
     def takes_of(self, key: str) -> tuple[Took, ...]:
         """What was cut from a mother, oldest first."""
@@ -148,6 +150,11 @@ class Family:
         for root in self.roots:
             add(root, 0)
         return rows
+
+    def begin_with(self, key: str) -> None:
+        """List the line of a mother before all others."""
+        first = [*self.back(key), self.members[key]]
+        self.roots.sort(key=lambda root: root not in first)
 
     def opened_at_first(self, most: int = OPEN_ROWS) -> set[str]:
         """Whose children to show at first: generation by generation, as many as keep the list readable."""

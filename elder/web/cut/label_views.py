@@ -133,7 +133,21 @@ def _page(request: GardenRequest, rows: list[Batch], form: LabelsForm) -> HttpRe
         }
         for row in rows
     ]
-    return render(request, "cut/labels.html", {"form": form, "lines": lines, "job": uuid4()})
+    first = next((line["row"].pk for line in lines if line["on"]), lines[0]["row"].pk if lines else None)
+    context = {"form": form, "lines": lines, "job": uuid4(), "first": first, "sizes": SIZES.values()}
+    return render(request, "cut/labels.html", context)
+
+
+@require_GET
+@in_garden("see")
+def label_preview(request: GardenRequest, batch_id: int, size: str) -> HttpResponse:
+    """One batch's label as it would be printed."""
+    row = get_object_or_404(Batch.objects.filter(garden=request.garden).prefetch_related("entries"), pk=batch_id)
+    if size not in SIZES:
+        raise Http404
+    answer = HttpResponse(label_png(label_of(row, request, request.today), SIZES[size]), content_type="image/png")
+    answer["Cache-Control"] = "private, no-cache"
+    return answer
 
 
 @require_http_methods(["GET", "POST"])

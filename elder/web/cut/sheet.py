@@ -10,7 +10,7 @@ from typing import Final
 from elder.drawing.pot import pot_scene
 from elder.drawing.scene import Scene
 from elder.engine.climate import add_days
-from elder.engine.cutting import Step, Sticking, cut_spec, schools_of, sheet_steps, sticking
+from elder.engine.cutting import LEAFLESS, Step, Sticking, cut_spec, schools_of, sheet_steps, sticking
 from elder.engine.handbook import Method, Plant, School
 from elder.engine.hormone import from_ppm, gel_ml, powder_g, usual_ppm
 from elder.engine.stem import lay_out_cuts
@@ -137,8 +137,9 @@ def _values(plant: Plant, method: Method, facts: Facts) -> dict[str, str]:
         "stick_on": day_words(dry_until, facts.today),
         "place": facts.place,
         "warmth": facts.warmth,
+        "day_warmth": facts.warmth.split(" by day")[0],
         "best": temperature(plant.cardinals.t_opt, units),
-        "first_look": day_words(facts.first_look, facts.today) if facts.first_look else "in a week",
+        "first_look": day_words(facts.first_look, facts.today) if facts.first_look else "when Rounds says",
     }
 
 
@@ -176,6 +177,7 @@ def pot_picture(plant: Plant, method: Method, count: int, units: str) -> tuple[S
         buried=spec.nodes_buried if spec else 0,
         kind="water" if method.medium == "water" else "mix",
         lays_flat=method.form in FLAT_FORMS,
+        leafy=method.form not in LEAFLESS,
         depth_words=f"{depth} under",
         words=f"A {CONTAINER_WORDS[stick.container][0]} with {min(stick.each, count)} in it, {depth} deep, to scale.",
         length_words=lambda cm: shown_length(cm, units),

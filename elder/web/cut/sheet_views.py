@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from datetime import date, timedelta
 from typing import Any
 from uuid import uuid4
@@ -16,7 +17,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from elder.engine.care import is_drying
 from elder.engine.climate import add_days
 from elder.engine.codes import spoken
-from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days
+from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days, sticking
 from elder.engine.handbook import Plant, clonable
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
@@ -32,18 +33,20 @@ from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Place
 from elder.web.rounds.round import living
+from elder.web.rounds.wording import CONTAINER_WORDS
 from elder.web.season.models import Want
 from elder.web.season.reckoning import Reckoning, reckon_all
 from elder.web.season.refusals import refusal_words
 from elder.web.season.wording import plant_words
 from elder.web.stock.actions import answer_for_variety
 from elder.web.stock.models import VarietyAnswer
-from elder.web.stock.mothers import known
+from elder.web.stock.mothers import Known, known
 from elder.web.ui.saved import saved
 from elder.web.ui.units import temperature
-from elder.web.ui.words import about, day_words, days_away, plural
+from elder.web.ui.words import about, day_words, days_away, listed, minutes_words, plural
 
 AHEAD_DAYS = 14
+BENCH_MINUTES = 4.0  # for blade, mix and labels of one lot (assumed)
 AFTER_PARTS = ("Treat", "Stick", "Place")
 
 
@@ -53,9 +56,12 @@ def cut_room(request: GardenRequest) -> HttpResponse:
     """What is to be cut these two weeks, what lies drying, and the bench's tools."""
     lines = [line for item in reckon_all(request.garden, request.today) if (line := _to_cut(item, request))]
     lines.sort(key=lambda line: (line["day"], line["title"]))
+    due = [line for line in lines if line["day"] <= request.today]
     drying = [item for item in living(request.garden, request.today) if is_drying(item.state, item.method)]
     context = {
-        "now": [line for line in lines if line["day"] <= request.today],
+        "now": due,
+        "ready": _ready_words(due),
+        "minutes": minutes_words(sum(line["minutes"] for line in due)) if due else "",
         "soon": [line for line in lines if line["day"] > request.today],
         "drying": [_drying(item) for item in drying],
         "trimmings": fates_so_far(Batch.objects.filter(garden=request.garden)),
@@ -87,8 +93,21 @@ def _to_cut(item: Reckoning, request: GardenRequest) -> dict[str, Any] | None:
         "mother": item.row.mother.name if item.row.mother else "",
         "place": item.row.rooting_place.name,
         "url": reverse("cut-sheet", args=[request.garden.pk, item.row.pk]),
+        "minutes": item.method.minutes_each * count + BENCH_MINUTES,
+        "stick": sticking(item.plant, item.method, count),
         "prepare": f"get the branch ready {days_away(due, today) if due > today else 'today'}" if due else "",
     }
+
+
+def _ready_words(lines: list[dict[str, Any]]) -> str:
+    """What stands ready before the first cut, for all of today's: "2 jars, 3 pots and 5 labels"."""
+    found: Counter[str] = Counter()
+    for line in lines:
+        stick = line["stick"]
+        found[stick.container] += stick.containers
+        found["label"] += stick.containers
+    words = {**CONTAINER_WORDS, "label": ("label", "labels")}
+    return listed(plural(found[kind], *words[kind]) for kind in words if found[kind])
 
 
 def _drying(item: BatchReckoning) -> dict[str, Any]:
@@ -124,7 +143,8 @@ def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
 def _start(item: Reckoning, request: GardenRequest) -> dict[str, Any]:
     asked = request.GET.get("count", "")
     count = int(asked) if asked.isdecimal() and 0 < int(asked) <= 500 else actions.advised(item)
-    mother = item.row.mother.name if item.row.mother else ""
+    best = next((one["name"] for one in _mothers(request, item.plant)), "")
+    mother = item.row.mother.name if item.row.mother else best
     return {
         "count": count,
         "rooting_place": item.row.rooting_place_id,
@@ -215,10 +235,15 @@ def _mothers(request: GardenRequest, plant: Plant) -> list[dict[str, str]]:
     """The garden's own mothers of that plant, with what each gives today."""
     found = [one for one in known(request.garden, request.today) if one.row.plant == plant.slug]
     return [
-        {"name": one.row.name, "gives": f"{one.now} today", "url": str(one.row.pk)}
-        for one in found
-        if not one.row.ended_on
+        {"name": one.row.name, "gives": _gives(one), "url": str(one.row.pk)} for one in found if not one.row.ended_on
     ]
+
+
+def _gives(mother: Known) -> str:
+    if mother.rests and mother.seen.pups is None:
+        return f"at rest until {about(mother.opens, mother.today)}" if mother.opens else "at rest"
+    again = mother.giving.again_on
+    return f"{mother.now} today" + (f", more from {about(again, mother.today)}" if again else "")
 
 
 def _prepare(item: Reckoning, today: date) -> dict[str, Any] | None:

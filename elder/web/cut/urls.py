@@ -15,6 +15,7 @@ urlpatterns = [
     path("cut/can/", can_views.can_be_cut, name="cut-can"),
     path("cut/hormone/", hormone_views.hormone, name="cut-hormone"),
     path("labels/", label_views.labels, name="labels"),
+    path("labels/<int:batch_id>/<slug:size>.png", label_views.label_preview, name="label-preview"),
     path("labels/sheet.pdf", label_views.label_pdf, name="label-pdf"),
     path("labels/print/", label_views.label_print, name="label-print"),
     path("labels/find/", label_views.find_label, name="label-find"),

@@ -9,6 +9,7 @@ from uuid import NAMESPACE_URL, UUID, uuid5
 
 from icalendar import Calendar, Event
 
+from elder.engine.cutting import prepare_days
 from elder.engine.rounds import Task
 from elder.web.batches.reckoning import BatchReckoning
 from elder.web.garden.models import Garden
@@ -18,7 +19,7 @@ from elder.web.rounds.wording import job_words, name_of
 from elder.web.season.reckoning import Reckoning, reckon_all
 from elder.web.season.wording import headline, plant_words
 
-MILESTONES = frozenset((*LOOKS, "pot_on", "harden", "plant_out", "harvest", "pot_up"))
+MILESTONES = frozenset((*LOOKS, "pot_on", "harden", "plant_out", "harvest", "pot_up", "stick"))
 BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 REFRESH = timedelta(hours=6)
 
@@ -53,6 +54,12 @@ def _cuts(garden: Garden, today: date) -> Iterator[Dated]:
             name = plant_words(item.plant.name, item.row.variety)
             uid = uuid5(_garden_id(garden), f"want:{item.row.pk}:cut")
             yield Dated(uid, max(day, today), f"Cut {name}", headline(item).plain, ("want", garden.pk, item.row.pk))
+            ahead = prepare_days(item.plant, item.method)
+            if ahead and not item.row.prepared_on and not item.batches and day > today:
+                uid = uuid5(_garden_id(garden), f"want:{item.row.pk}:prepare")
+                before = max(day - timedelta(days=ahead), today)
+                path = ("cut-sheet", garden.pk, item.row.pk)
+                yield Dated(uid, before, f"Ready the branch: {name}", "Its leaves back by half.", path)
 
 
 def _cut_day(item: Reckoning) -> date | None:

@@ -16,9 +16,9 @@ from django.views.decorators.http import require_GET, require_safe
 SHELL: Final = (
     "vendor/bootstrap/bootstrap.min.css", "elder/tokens.css", "elder/elements.css", "elder/rooms.css",
     "elder/drawings.css", "elder/planner.css", "elder/rounds.css", "elder/bench.css", "elder/theme.js",
-    "elder/timezone.js",    "elder/drafts.js", "elder/steppers.js", "elder/keys.js", "elder/asking.js", "elder/answer.js", "elder/whatif.js",
-    "elder/hand.js", "elder/sheet.js", "elder/layout.js", "elder/signs.js", "elder/queue.js", "elder/reach.js",
-    "vendor/alpine-ajax/alpine-ajax.min.js",
+    "elder/timezone.js", "elder/drafts.js", "elder/steppers.js", "elder/keys.js", "elder/asking.js",
+    "elder/answer.js", "elder/whatif.js", "elder/hand.js", "elder/sheet.js", "elder/layout.js",
+    "elder/signs.js", "elder/queue.js", "elder/reach.js", "vendor/alpine-ajax/alpine-ajax.min.js",
     "vendor/alpine/alpine-csp.min.js", "vendor/bitter/bitter-latin-wght-normal.woff2",
     "vendor/atkinson/atkinson-hyperlegible-next-latin-wght-normal.woff2", "elder/elder.svg",
 )  # fmt: skip

@@ -157,6 +157,7 @@ def job_words(job: Job, units: str) -> JobWords:
         "plant_out": (f"Plant out {count}", "Hardened, and the gate is open."),
         "harvest": ("Look for a first harvest", f"{plural(count, 'plant', 'plants')} in the ground."),
         "pot_up": (f"Pot up {count}", _pot_up_words(batch, units)),
+        "stick": (f"Stick {count}", DEED_WORDS["stick"][1]),
     }
     deed, said = deeds[job.verb]
     return JobWords(deed, said, CAUTIONS.get(job.verb, ""))

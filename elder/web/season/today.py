@@ -6,6 +6,7 @@ from datetime import date, timedelta
 
 from django.urls import reverse
 
+from elder.engine.cutting import prepare_days
 from elder.web.garden.models import Garden
 from elder.web.season.reckoning import Reckoning
 from elder.web.season.wording import PRESSING, Due, plant_words, task_words
@@ -35,6 +36,12 @@ def _cuts(reckoning: Reckoning, garden: Garden, today: date) -> list[Due]:
     url = reverse("want", args=[garden.pk, row.pk])
     if not reckoning.batches and reckoning.option and not reckoning.refusal:
         option = reckoning.option
+        ahead = prepare_days(plant, reckoning.method)
+        ready_by = option.day - timedelta(days=ahead)
+        if ahead and not row.prepared_on and today < option.day and ready_by <= today + AHEAD:
+            sheet = reverse("cut-sheet", args=[garden.pk, row.pk])
+            what = f"{name} · leaves back by half, {plural(ahead, 'day', 'days')} before the cut"
+            return [_due(max(ready_by, today), "prepare", "Ready the branch", what, sheet, today)]
         if option.day <= today + AHEAD:
             what = f"{name} · {plural(reckoning.to_cut, plant.cutting_one, plant.cutting_many)}"
             return [_due(option.day, "cut", f"Cut {reckoning.to_cut}", what, url, today)]

@@ -205,6 +205,7 @@ class Due:
 # In the order in which waiting costs most: a day lost before the cut cannot be bought back.
 DEEDS = {
     "cut": "Cut",
+    "prepare": "Ready the branch",
     "pot_on": "Pot on",
     "plant_out": "Plant out",
     "harden": "Start hardening",

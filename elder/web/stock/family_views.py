@@ -11,7 +11,7 @@ from django.shortcuts import render
 from django.urls import reverse
 from django.views.decorators.http import require_GET
 
-from elder.drawing.family import ROOMY, ROOMY_ROWS, SNUG, family_scene, take_words
+from elder.drawing.family import ROOMY, ROOMY_ROWS, SNUG, family_scene
 from elder.engine.family import Family, Row, Took
 from elder.engine.handbook import handbook
 from elder.web.garden.access import GardenRequest, in_garden
@@ -62,18 +62,20 @@ def family_picture(request: GardenRequest, family: Family, *, focus: str, only_l
     """The drawing of the families and the list that says the same. ``only_line``: nothing but the line of ``focus``."""
     focus = focus if focus in family.members else ""
     line = family.line_of(focus) if focus else set()
+    if focus:
+        family.begin_with(focus)
     asked = request.GET.get("q", "").strip()
     found = family.search(asked) if asked and not only_line else set()
     opened = _opened(request, family, line)
     shown = line if only_line else found or None
     rows = [] if asked and not found and not only_line else family.rows(opened, shown=shown)
     sick = _sick(family)
-    words = _picture_words(family, rows, focus)
+    words = _picture_words(family, rows)
     scene = family_scene(rows, family, request.today, line=set() if only_line else line, sick=sick, words="")
     pitch = ROOMY if len(rows) <= ROOMY_ROWS else SNUG
     return {
         "scene": scene,
-        "rows": [_name_line(row, request, opened, focus, sick) for row in rows],
+        "rows": [_name_line(row, request, opened, focus, sick, line) for row in rows],
         "pitch": pitch,
         "branches": _nested(rows, family, request, opened, focus, sick),
         "found": f"{plural(len(found), 'plant', 'plants')} found" if asked else "",
@@ -96,11 +98,16 @@ def _sick(family: Family) -> set[str]:
     return {one for key in first for one in (key, *(below.key for below in family.below(key)))}
 
 
-def _picture_words(family: Family, rows: list[Row], focus: str) -> str:
-    kept = len(family.members)
-    deepest = max((family.generation(row.member.key) for row in rows), default=0)
-    lead = f"{plural(kept, 'mother', 'mothers')}, {plural(len(family.takes), 'batch', 'batches')}"
-    return f"{lead}, {plural(deepest, 'generation', 'generations')} deep" if kept else "No family yet."
+def _picture_words(family: Family, rows: list[Row]) -> str:
+    """What is to be seen: so many mothers and batches, so many generations."""
+    if not rows:
+        return "No family yet." if not family.members else ""
+    shown, hidden = len(rows), sum(row.hidden for row in rows)
+    takes = sum(len(row.takes) for row in rows)
+    deepest = max(family.generation(row.member.key) for row in rows)
+    said = [plural(shown, "mother", "mothers"), plural(takes, "batch", "batches")]
+    said.append(f"{plural(deepest, 'generation', 'generations')} deep")
+    return ", ".join([*said, f"{hidden} more folded away"] if hidden else said)
 
 
 def _query(request: GardenRequest, **changed: list[str]) -> str:
@@ -121,7 +128,9 @@ def _fold(row: Row, request: GardenRequest, opened: set[str]) -> tuple[str, str]
     return f"{row.hidden} more", _query(request, open=[*open_, key], shut=[one for one in shut if one != key])
 
 
-def _name_line(row: Row, request: GardenRequest, opened: set[str], focus: str, sick: set[str]) -> dict[str, Any]:
+def _name_line(
+    row: Row, request: GardenRequest, opened: set[str], focus: str, sick: set[str], line: set[str]
+) -> dict[str, Any]:
     fold, url = _fold(row, request, opened)
     key = row.member.key
     return {
@@ -133,6 +142,7 @@ def _name_line(row: Row, request: GardenRequest, opened: set[str], focus: str, s
         "line_url": _query(request, line=[] if key == focus else [key]),
         "url": _url(request, key),
         "is_focus": key == focus,
+        "is_aside": bool(line) and key not in line,
         "is_sick": key in sick,
         "where": row.member.where,
     }
@@ -171,10 +181,13 @@ def _nested(
 
 
 def _take(take: Took, request: GardenRequest) -> dict[str, str]:
+    parts = [f"{take.taken} taken"]
+    parts += [f"{take.lost} lost"] if take.lost else []
+    parts += [f"{take.given} given away"] if take.given else []
     lives = f"{take.living} live" + (f", {take.where}" if take.where else "") if take.living else "none left"
     return {
         "url": reverse("batch", args=[request.garden.pk, take.key]),
-        "words": f"{about(take.on, request.today)}: {take_words(take)} taken; {lives}",
+        "words": f"{about(take.on, request.today)}: {', '.join(parts)}; {lives}",
     }
 
 
@@ -183,14 +196,19 @@ def traced(request: GardenRequest, family: Family, key: str) -> dict[str, Any]:
     if key not in family.members:
         return {}
     mothers, takes = family.forward(key)
-    member, living = family.members[key], [take for take in takes if take.living]
-    lead = f"{counted(len(mothers))} {'mother' if len(mothers) == 1 else 'mothers'}"
+    member, living = family.members[key], sum(take.living for take in takes)
     given = sum(take.given for take in takes)
-    parts = [lead, plural(len(takes), "batch", "batches"), f"{sum(take.living for take in living)} living plants"]
+    said = [f"{counted(len(mothers))} {'mother' if len(mothers) == 1 else 'mothers'}"] if mothers else []
+    said.append(f"{counted(len(takes))} {'batch' if len(takes) == 1 else 'batches'}")
+    parts = [
+        listed(said),
+        f"{plural(living, 'plant lives', 'plants live')}" if living else "none of its plants is left",
+    ]
     return {
         "traced": {
             "name": member.name,
-            "forward": listed(parts) if takes else "",
+            "is_sick": member.health == "diseased",
+            "forward": "; ".join(parts) if takes else "",
             "given": given,
             "mothers": [{"name": one.name, "where": one.where, "url": _url(request, one.key)} for one in mothers],
             "takes": [{**_take(take, request), "name": family.members[take.mother].name} for take in takes],
