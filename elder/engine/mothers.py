@@ -72,12 +72,10 @@ def giving(
         return Giving(0, gives, "diseased")
     if pups and seen.pups is not None:
         return _of_pups(seen, taken, pups)
-    full = gives if seen.shoots is None else seen.shoots // SHARE
-    why = "usual" if seen.shoots is None else "third"
-    if seen.health in ("hungry", "pests"):
-        full, why = math.floor(full * HUNGRY_SHARE), seen.health
+    why = seen.health if seen.health in ("hungry", "pests") else "usual" if seen.shoots is None else "third"
+    full = full_of(seen, gives)
     if full == 0:
-        return Giving(0, 0, "too_small" if why == "third" else why)
+        return Giving(0, 0, "too_small")
     rate = full / again_days
     level = _level(seen, taken, full, rate, today)
     now = math.floor(level + 1e-9)
@@ -86,6 +84,13 @@ def giving(
     worth = min(FEW, full)
     again = None if now >= worth else add_days(today, math.ceil((worth - level) / rate - 1e-9))
     return Giving(now, full, "just_cut", again, add_days(today, math.ceil((full - level) / rate - 1e-9)))
+
+
+def full_of(seen: MotherSeen, gives: int) -> int:
+    """What it gives at its best: a third of the shoots that were counted, else its usual number; half of that while
+    it is hungry or not free of pests."""
+    full = gives if seen.shoots is None else seen.shoots // SHARE
+    return math.floor(full * HUNGRY_SHARE) if seen.health in ("hungry", "pests") else full
 
 
 def _level(seen: MotherSeen, taken: Iterable[tuple[date, int]], full: int, rate: float, today: date) -> float:

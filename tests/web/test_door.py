@@ -224,7 +224,7 @@ def test_the_demo_loads_once_and_afresh(demo: None) -> None:
     assert load(afresh=True) is True
     assert Household.objects.count() == 1
     assert sorted(Garden.objects.values_list("name", flat=True)) == ["Harrow Stair", "Marram Yard"]
-    assert Batch.objects.count() == 12
+    assert Batch.objects.count() == 13
 
 
 def test_the_demos_clock_runs_forward_only(demo: None, client: Client) -> None:

@@ -5,13 +5,15 @@ from __future__ import annotations
 import zlib
 from datetime import date
 from typing import Any
+from uuid import uuid4
 
 import pytest
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
 from elder.web.batches.models import Photo
+from elder.web.cut.models import TrayLabel
 from elder.web.garden.models import Person, Place, RecordsDraft
-from elder.web.stock.models import StockPlant
+from elder.web.stock.models import StockLook, StockPhoto, StockPlant
 from tests.factories import GardenFactory, PersonFactory, PlaceFactory, WantFactory, take
 
 OPEN = {
@@ -29,6 +31,7 @@ OPEN = {
     "calendar-feed",
     "service-worker",
     "out-of-reach",
+    "label-open",
 }
 # What each role may not do, by address; anything not named here every member may see.
 OWNER_ONLY = {
@@ -37,10 +40,13 @@ OWNER_ONLY = {
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
     "season-fit", "season-fit-undo", "season-risk", "want-serve",
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
+    "stock-end", "stock-unend", "cut-prepared",
 }  # fmt: skip
 TENDING = {
     "windfall-take", "take", "harvest", "note", "move", "undo", "entry-correct",
     "round-done", "round-undo", "round-look", "round-move", "entry-restore", "untake",
+    "stock-look", "stock-look-undo", "stock-keep", "stock-unkeep", "cut-trim", "cut-variety", "label-print",
+    "label-tray-clear",
 }  # fmt: skip
 POST_ONLY = {
     "season-fit-undo", "records-forget", "season-risk", "want-serve", "windfall-take", "person-part",
@@ -48,6 +54,8 @@ POST_ONLY = {
     "move", "undo",
     "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done", "round-undo",
     "round-move", "entry-restore", "untake",
+    "stock-end", "stock-unend", "cut-prepared", "stock-look", "stock-look-undo", "stock-unkeep", "cut-trim",
+    "cut-variety", "label-print", "label-tray-clear", "label-find",
 }  # fmt: skip
 
 
@@ -75,7 +83,16 @@ def address(garden: Any, today: date) -> Any:
     """The address of a name, with a want, batch, entry and place of the garden."""
     want = WantFactory(garden=garden, rooting_place=garden.places.first())
     batch = take(want, on=date(2027, 3, 10))
+    mother = StockPlant.objects.create(
+        garden=garden, name="Old one", plant="mint", gives=4, again_days=9, raised_from=batch
+    )
+    look = StockLook.objects.create(mother=mother, on=date(2027, 3, 12))
+    stock_photo = StockPhoto.objects.create(look=look, data=b"no picture", width_px=1, height_px=1)
     known = {
+        "look_id": look.pk,
+        "stock_photo_id": stock_photo.pk,
+        "tray_id": TrayLabel.objects.create(garden=garden, batch=batch, job=uuid4(), png=b"no label").pk,
+        "size": "tag",
         "garden_id": garden.pk,
         "want_id": want.pk,
         "batch_id": batch.pk,
@@ -87,7 +104,7 @@ def address(garden: Any, today: date) -> Any:
         "form": "csv",
         "verb": "pot-on",
         "slug": "tomato",
-        "stock_id": StockPlant.objects.create(garden=garden, name="Old one", plant="mint", gives=4, again_days=9).pk,
+        "stock_id": mother.pk,
         "membership_id": garden.household.memberships.create(person=PersonFactory(), role="viewer").pk,
     }
     for person in Person.objects.all():
@@ -116,7 +133,8 @@ def test_somebody_elses_garden_is_not_there(address: Any, sign_in: Any, name: st
     [
         n
         for n in GARDEN_NAMES
-        if {"want_id", "batch_id", "place_id", "membership_id", "stock_id", "photo_id"} & set(all_names()[n])
+        if {"want_id", "batch_id", "place_id", "membership_id", "stock_id", "photo_id", "stock_photo_id", "tray_id"}
+        & set(all_names()[n])
     ],
 )
 def test_a_row_cannot_be_reached_through_ones_own_garden(address: Any, sign_in: Any, name: str) -> None:

@@ -18,7 +18,7 @@ from elder.engine.codes import number_of, spoken
 from elder.engine.cutting import sticking
 from elder.engine.handbook import handbook
 from elder.web.batches.models import Batch, Entry
-from elder.web.cut.labels import MOST_LABELS, Label, label_sheet
+from elder.web.cut.labels import MOST_LABELS, Label, label_png, label_sheet
 from elder.web.cut.models import TrayLabel
 from elder.web.cut.printer import label_printer
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
@@ -122,7 +122,7 @@ def labels(request: GardenRequest) -> HttpResponse:
 
 def _page(request: GardenRequest, rows: list[Batch], form: LabelsForm) -> HttpResponse:
     chosen = {str(one) for one in form["batch"].value() or []}
-    lines = [
+    lines: list[dict[str, Any]] = [
         {
             "row": row,
             "title": plant_words(handbook()[row.plant].name, row.variety),

@@ -9,6 +9,7 @@ from uuid import uuid4
 
 from django import forms
 from django.contrib import messages
+from django.core.exceptions import PermissionDenied
 from django.http import Http404, HttpResponse, HttpResponseRedirect
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -133,7 +134,9 @@ def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
         request.POST if request.method == "POST" else None,
         initial=_start(item, request), garden=request.garden, today=request.today,
     )  # fmt: skip
-    if request.method == "POST" and may(request.role, "tend") and form.is_valid():
+    if request.method == "POST" and not may(request.role, "tend"):
+        raise PermissionDenied(f"a {request.role} may not take cuttings here")
+    if request.method == "POST" and form.is_valid():
         done = _take(request, item, form, chosen)
         if done:
             return done

@@ -29,7 +29,7 @@ from elder.web.season.refusals import refusal_words
 from elder.web.season.starters import starters
 from elder.web.season.today import todays_list
 from elder.web.season.wording import want_words
-from elder.web.stock.asked import asks_of_all, short_of, shortage_words
+from elder.web.stock.asked import asks_of_all, troubles
 from elder.web.ui.saved import saved
 from elder.web.ui.words import day_words, sureness
 
@@ -70,9 +70,9 @@ def season(request: GardenRequest) -> HttpResponse:
 def _short_mothers(request: GardenRequest, reckonings: list[Reckoning]) -> list[str]:
     """Where a mother shared by several wants is asked for more than it has."""
     return [
-        shortage_words(mother, short, request.today)
+        said
         for mother, asks in asks_of_all(request.garden, reckonings, request.today).items()
-        for short in short_of(mother, asks, request.today)
+        for said in troubles(mother, asks, request.today)
     ]
 
 

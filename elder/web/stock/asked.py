@@ -5,17 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterable
 from datetime import date, timedelta
 
+from elder.engine.mothers import full_of
 from elder.engine.stock import Ask, Shortage, shortages
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
 from elder.web.season.reckoning import Reckoning
+from elder.web.stock.convert import seen_of
 from elder.web.stock.models import StockPlant
 from elder.web.ui.words import about
 
 
 def asks_of_all(garden: Garden, reckonings: Iterable[Reckoning], today: date) -> dict[StockPlant, list[Ask]]:
     """For each mother of a garden, cuttings asked of it and those it gave lately."""
-    mothers = {mother.pk: mother for mother in StockPlant.objects.filter(garden=garden)}
+    mothers = {one.pk: one for one in StockPlant.objects.filter(garden=garden).prefetch_related("looks")}
     asks: dict[StockPlant, list[Ask]] = {mother: [] for mother in mothers.values()}
     if not mothers:
         return asks
@@ -30,10 +32,16 @@ def asks_of_all(garden: Garden, reckonings: Iterable[Reckoning], today: date) ->
     return asks
 
 
-def short_of(mother: StockPlant, asks: Iterable[Ask], today: date) -> list[Shortage]:
-    """Where it is asked for more than it has, from today on."""
-    found = shortages(asks, gives=mother.gives, again_days=mother.again_days)
-    return [one for one in found if one.day >= today]
+def troubles(mother: StockPlant, asks: Iterable[Ask], today: date) -> list[str]:
+    """Where more is asked of it than it has, from today on; or anything of one that gives nothing any more."""
+    asked, seen = list(asks), seen_of(mother.looks.all())
+    full = 0 if mother.ended_on or seen.health == "diseased" else full_of(seen, mother.gives)
+    ahead = [ask for ask in asked if not ask.done]
+    if not full:
+        why = "is no more" if mother.ended_on else "proved diseased" if seen.health == "diseased" else "is too small"
+        return [f"{mother.name} {why}: {ask.count} are asked of it on {about(ask.day, today)}" for ask in ahead]
+    found = shortages(asked, gives=full, again_days=mother.again_days)
+    return [shortage_words(mother, one, today) for one in found if one.day >= today]
 
 
 def shortage_words(mother: StockPlant, short: Shortage, today: date) -> str:

@@ -64,6 +64,7 @@ class StockForm(NamedInGarden):
             origin.choices = [one for one in origin.choices if one[0] not in ("", StockPlant.Origin.OURS)]
         plants: Any = self.fields["plant"]
         plants.choices = [(plant.slug, plant.name) for plant in clonable().values()]
+        self.fields["origin"].required = False
         for name in ("gives", "again_days"):
             self.fields[name].required = False
             self.fields[name].help_text = "Left empty: what the handbook says."
@@ -78,6 +79,7 @@ class StockForm(NamedInGarden):
     def clean(self) -> dict[str, Any]:
         """What was left empty comes from the handbook."""
         data = super().clean() or {}
+        data["origin"] = data.get("origin") or self.instance.origin or StockPlant.Origin.THERE
         plant = clonable().get(data.get("plant", ""))
         if plant:
             for name, usual in (("gives", plant.gives), ("again_days", plant.again_days)):

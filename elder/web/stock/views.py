@@ -18,7 +18,7 @@ from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.season.reckoning import reckon_all
 from elder.web.season.wording import plant_words
 from elder.web.stock import actions
-from elder.web.stock.asked import asks_of_all, short_of, shortage_words
+from elder.web.stock.asked import asks_of_all, troubles
 from elder.web.stock.convert import family_of
 from elder.web.stock.family_views import family_picture, traced
 from elder.web.stock.forms import EndForm, KeepForm, LookForm, StockForm
@@ -38,14 +38,13 @@ def stock(request: GardenRequest) -> HttpResponse:
     by_pk = {row.pk: found for row, found in asks.items()}
     rows = []
     for item in known(request.garden, today):
-        ahead = sorted((ask for ask in by_pk.get(item.row.pk, []) if not ask.done), key=lambda one: one.day)
+        asked = by_pk[item.row.pk]
+        ahead = sorted((ask for ask in asked if not ask.done), key=lambda one: one.day)
         rows.append(
             {
                 **_line(item),
                 "asked": [f"{ask.count} on {about(ask.day, today)}" for ask in ahead],
-                "short": [
-                    shortage_words(item.row, one, today) for one in short_of(item.row, by_pk[item.row.pk], today)
-                ],
+                "short": troubles(item.row, asked, today),
             }
         )
     living = [row for row in rows if not row["mother"].row.ended_on]
