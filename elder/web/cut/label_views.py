@@ -41,9 +41,17 @@ class LabelsForm(forms.Form):
         error_messages={"required": "Tick at least one batch.", "invalid_choice": "That batch is not of this garden."},
     )
     size = forms.ChoiceField(
-        label="What size", choices=[(size.key, size.name) for size in SIZES.values()], widget=forms.RadioSelect
+        label="What size",
+        choices=[(size.key, size.name) for size in SIZES.values()],
+        widget=forms.RadioSelect,
+        error_messages={"required": "Choose one of the sizes.", "invalid_choice": "Choose one of the sizes."},
     )
-    paper = forms.ChoiceField(label="Paper", choices=(("a4", "A4"), ("letter", "US Letter")), widget=forms.RadioSelect)
+    paper = forms.ChoiceField(
+        label="Paper",
+        choices=(("a4", "A4"), ("letter", "US Letter")),
+        widget=forms.RadioSelect,
+        error_messages={"required": "Choose the paper.", "invalid_choice": "Choose the paper."},
+    )
     copies = forms.IntegerField(
         label="Of each; left empty, one to a pot or jar",
         required=False,

@@ -198,7 +198,8 @@ def keep(request: GardenRequest, batch_id: int) -> HttpResponse:
             saved(request, "stock-keep", f"{made.name} is a mother now, from {batch.stock_plant}.", undo=undo)
             return redirect("stock-plant", request.garden.pk, made.pk)
         grown = made.params["grown"]
-        said = "None of this batch has rooted yet." if not grown else f"All {grown} that live are mothers already."
+        said = f"All {grown} that live are mothers already." if grown > 1 else "The one that lives is a mother already."
+        said = said if grown else "None of this batch has rooted yet."
         form.add_error(None, said)
     return render(request, "stock/keep.html", {"form": form, "batch": item, "title": title_of(item)})
 

@@ -1,0 +1,339 @@
+"""The Cut room: the sheet, the layout, the look over, hormone sums, trimmings, what is asked of a variety."""
+
+from __future__ import annotations
+
+import re
+import uuid
+from datetime import date
+from typing import Any
+
+import pytest
+from django.test import Client
+
+from elder.web.batches.models import Batch, Entry
+from elder.web.garden.models import Person
+from elder.web.season.models import Want
+from elder.web.stock.models import StockPlant, VarietyAnswer
+from tests.factories import WantFactory, take
+from tests.web.presses import TODAY, at, page
+from tests.web.test_stock import text, way_back
+
+
+def wanted(garden: Any, plant: str, method: str, **more: Any) -> Want:
+    place = garden.places.get()
+    made: Want = WantFactory(garden=garden, plant=plant, method=method, rooting_place=place, **more)
+    return made
+
+
+def cut(client: Client, want: Want, **given: Any) -> Any:
+    place = want.rooting_place_id
+    data = {
+        "on": TODAY.isoformat(), "count": 11, "stock_plant": "Ferry Lamp 1", "rooting_place": place,
+        "growing_place": place, "key": uuid.uuid4(), **given,
+    }  # fmt: skip
+    return client.post(at("cut-sheet", want.garden, want.pk), data)
+
+
+def test_the_room_says_what_is_to_be_cut_and_made_ready(garden: Any, owner: Client) -> None:
+    wanted(garden, "tomato", "jar", cut_on=TODAY)
+    wanted(garden, "basil", "jar", cut_on=date(2027, 3, 30))
+    far = wanted(garden, "mint", "jar", cut_on=date(2027, 5, 30))
+    said = text(page(owner, "cut", garden))
+    assert "11 Tomato side shoots" in said
+    assert "Get ready: 3 jars and 3 labels." in said
+    assert "Basil" in said[said.index("In the next fortnight") :]
+    assert "Mint" not in said
+    assert far.pk
+
+
+def test_a_garden_with_nothing_to_cut(garden: Any, owner: Client) -> None:
+    assert "Nothing is to be cut today." in page(owner, "cut", garden)
+
+
+def test_the_sheet_is_the_plants_own_in_order(garden: Any, owner: Client, want: Want) -> None:
+    html = page(owner, "cut-sheet", garden, want.pk)
+    titles = re.findall(r"<h3>([^<]+?)\s*<", html)
+    assert titles[:4] == ["Blade, bag, labels", "Fill the jars", "Choose the shoot, young tips", "Do not let them dry"]
+    assert titles[-1] == "Label, the right way up"
+    numbers = re.findall(r'class="step-number" aria-hidden="true">(\d+)<', html)
+    assert numbers == [str(i + 1) for i in range(len(titles))], "each with its number"
+    said = text(html)
+    assert "3 jars, washed. Water at the warmth of the room, 4 cm deep." in said
+    assert "At Kitchen sill: 20 °C by day, 17 °C by night." in said
+
+
+def test_its_figures_follow_the_count_the_mother_and_the_schools(garden: Any, owner: Client) -> None:
+    want = wanted(garden, "rosemary", "gritty")
+    url = at("cut-sheet", garden, want.pk)
+    html = owner.get(f"{url}?count=40&mother_name=By+the+shed&school-hormone=gel").content.decode()
+    said = text(html)
+    assert "10 pots, holes below" in said
+    assert "From By the shed: low on the plant" in said
+    assert "Squeeze 16 ml into a dish" in said
+    assert "1,000–3,000 ppm, or 1–3 mg/g" in said
+    assert 'name="school-hormone" value="gel"' in html
+    assert "Tip 4 g into a dish" in text(owner.get(f"{url}?count=40&school-hormone=powder").content.decode())
+    assert "Hormone powder" in text(owner.get(f"{url}?school-hormone=nonsense&count=frog").content.decode())
+
+
+def test_inches_for_those_who_read_them(garden: Any, owner: Client, want: Want) -> None:
+    Person.objects.update(units="us")
+    said = text(page(owner, "cut-sheet", garden, want.pk))
+    assert "1½ in deep" in said
+    assert "68 °F by day" in said
+    assert " cm" not in said.replace("in 2 cm", "")
+
+
+def test_one_press_writes_the_batch_with_how_it_was_treated(garden: Any, owner: Client) -> None:
+    mother = StockPlant.objects.create(garden=garden, name="By the shed", plant="rosemary", gives=9, again_days=30)
+    want = wanted(garden, "rosemary", "gritty")
+    answer = cut(
+        owner, want, count=8, stock_plant="by the shed", **{"school-hormone": "none", "school-foot": "with a heel"}
+    )
+    batch = Batch.objects.get()
+    assert answer.url == at("cut-after", garden, batch.pk)
+    assert batch.mother == mother
+    assert (batch.treatment["hormone"], batch.treatment["foot"]) == ("none", "with a heel")
+    undo = way_back(owner, answer)
+    said = text(page(owner, "cut-after", garden, batch.pk))
+    assert batch.code[:2] in said
+    assert "hormone none" in said
+    owner.post(undo)
+    assert not Batch.objects.exists()
+
+
+def test_a_wrong_count_is_said_beside_it_with_nothing_lost(garden: Any, owner: Client, want: Want) -> None:
+    html = cut(owner, want, count=0, stock_plant="The old one", **{"school-blade": "just sharp"}).content.decode()
+    assert "At least 1." in html
+    assert 'value="The old one"' in html
+    assert 'name="school-blade" value="just sharp"' in html
+    html = cut(owner, want, on="2027-04-20").content.decode()
+    assert "is still to come" in html
+    assert not Batch.objects.exists()
+
+
+def test_a_viewer_reads_the_sheet_and_cuts_nothing(garden: Any, sign_in: Any, want: Want) -> None:
+    viewer = sign_in("viewer")
+    assert "They are cut" not in page(viewer, "cut-sheet", garden, want.pk)
+    assert cut(viewer, want).status_code == 403
+
+
+def test_what_dries_is_a_task_until_it_is_stuck(garden: Any, owner: Client, mild: None, monkeypatch: Any) -> None:
+    want = wanted(garden, "dragon-fruit", "gritty", wanted=2)
+    cut(owner, want, count=3, on="2027-03-17")
+    batch = Batch.objects.get()
+    said = text(page(owner, "cut-after", garden, batch.pk))
+    assert "Stick them today." in said
+    assert "Stick 3 Dragon fruit now" in text(page(owner, "cut", garden))
+    assert "Stick" in text(page(owner, "round", garden))
+    owner.post(at("round-done", garden), {"deed": "stick", "batch": [batch.pk], "key": uuid.uuid4()})
+    assert "Stick them" not in text(page(owner, "cut-after", garden, batch.pk))
+    assert [one.deed for one in batch.entries.filter(kind="tended")] == ["stick"]
+
+
+def test_stuck_at_once_by_choice_it_is_no_task(garden: Any, owner: Client, mild: None) -> None:
+    want = wanted(garden, "dragon-fruit", "gritty", wanted=2)
+    cut(owner, want, count=3, **{"school-callus": "at once"})
+    batch = Batch.objects.get()
+    assert batch.entries.filter(deed="stick").exists()
+    assert "Let them dry" not in text(page(owner, "cut-after", garden, batch.pk))
+
+
+def test_the_branch_is_got_ready_days_ahead(garden: Any, owner: Client) -> None:
+    want = wanted(garden, "elder", "mix", cut_on=date(2027, 3, 25), wanted=2)
+    day = "in 3 days"
+    assert f"take the chosen branch’s leaves back by half {day}" in text(page(owner, "cut-sheet", garden, want.pk))
+    assert "Ready the branch" in text(page(owner, "season", garden))
+    answer = owner.post(at("cut-prepared", garden, want.pk))
+    undo = way_back(owner, answer)
+    assert "the branch was got ready Sat 20 Mar" in text(page(owner, "cut-sheet", garden, want.pk))
+    assert "Ready the branch" not in text(page(owner, "season", garden))
+    owner.post(undo)
+    want.refresh_from_db()
+    assert want.prepared_on is None
+
+
+def test_a_variety_is_asked_once_and_remembered(garden: Any, owner: Client) -> None:
+    want = wanted(garden, "grapevine", "stick", variety="Stairhead")
+    assert "Is ‘Stairhead’ protected, or restricted?" in text(page(owner, "cut-sheet", garden, want.pk))
+    given = {"want": want.pk, "plant": "grapevine", "variety": "Stairhead", "protected": "yes", "quarantine": "no"}
+    owner.post(at("cut-variety", garden), given)
+    other = wanted(garden, "grapevine", "jar", variety="Stairhead")
+    said = text(page(owner, "cut-sheet", garden, other.pk))
+    assert "What you said of ‘Stairhead’" in said
+    assert "Protected, you said: propagating it without a licence is unlawful in many countries." in said
+    assert "Under quarantine" not in said
+    owner.post(at("cut-variety", garden), {**given, "protected": "licence", "quarantine": "unknown"})
+    assert VarietyAnswer.objects.get().protected == "licence"
+    said = text(page(owner, "cut-sheet", garden, other.pk))
+    assert "Protected, you said" not in said
+    assert "Under quarantine in many regions" in said
+    assert "protected" not in text(page(owner, "cut-sheet", garden, wanted(garden, "basil", "jar").pk)).lower()
+
+
+def trim(client: Client, batch: Batch, fate: str, **more: Any) -> Any:
+    return client.post(at("cut-trim", batch.garden, batch.pk), {"fate": fate, "key": uuid.uuid4(), **more})
+
+
+def test_trimmings_in_one_press_and_only_where_known(garden: Any, owner: Client) -> None:
+    herb = take(wanted(garden, "basil", "jar"), on=TODAY)
+    said = text(page(owner, "cut-after", garden, herb.pk))
+    assert "To the kitchen" in said
+    assert "To the animals Nothing is known of feeding it: leave it." in said
+    answer = trim(owner, herb, "kitchen")
+    undo = way_back(owner, answer)
+    assert "Trimmings to the kitchen." in text(page(owner, "cut-after", garden, herb.pk))
+    trim(owner, herb, "struck", count=4)
+    assert "4 more cuttings from the trimmings" in text(page(owner, "batch", garden, herb.pk))
+    assert "1 × struck as well, 1 × to the kitchen" in text(page(owner, "cut", garden))
+    assert owner.post(undo).url == at("cut-after", garden, herb.pk)
+    assert "to the kitchen" not in text(page(owner, "cut", garden))
+    trim(owner, herb, "animals")
+    assert not Entry.objects.filter(deed="animals").exists(), "not offered, so not written"
+    tomato = take(wanted(garden, "tomato", "jar"), on=TODAY)
+    assert "Nothing is known of eating it" in text(page(owner, "cut-after", garden, tomato.pk))
+
+
+def test_the_same_press_twice_is_one(garden: Any, owner: Client) -> None:
+    batch, key = take(wanted(garden, "basil", "jar"), on=TODAY), uuid.uuid4()
+    for _ in range(2):
+        owner.post(at("cut-trim", garden, batch.pk), {"fate": "compost", "key": key})
+    assert Entry.objects.filter(kind="trimmed").count() == 1
+
+
+def laid(client: Client, garden: Any, query: str) -> str:
+    answer = client.get(f"{at('cut-layout', garden)}?{query}")
+    assert answer.status_code == 200
+    return text(answer.content.decode())
+
+
+def test_a_layout_by_length_and_number_of_nodes(garden: Any, owner: Client) -> None:
+    said = laid(owner, garden, "plant=rosemary&method=gritty&length=60&nodes=20&bad=40-47+in+flower&wanted=8")
+    assert "5 tips from this stem. 8 are wanted: 3 more to find." in said
+    assert "3 nodes, one under strip one and keep two" in said
+    assert "in flower" in said
+
+
+def test_rules_are_changed_and_the_count_follows(garden: Any, owner: Client) -> None:
+    stem = "plant=rosemary&method=gritty&length=60&nodes=20"
+    assert "6 tips from this stem." in laid(owner, garden, stem)
+    assert "4 tips from this stem." in laid(owner, garden, f"{stem}&least=5&most=5")
+    assert "1 tip from this stem." in laid(owner, garden, f"{stem}&shortest=40&longest=60&least=10&most=20")
+    assert "At most is less than at least." in laid(owner, garden, f"{stem}&least=6&most=3")
+    assert "The longest is shorter than the shortest." in laid(owner, garden, f"{stem}&shortest=30&longest=10")
+    assert "More would be under than a cutting has." in laid(owner, garden, f"{stem}&least=2&buried=3")
+
+
+def test_several_stems_with_a_total(garden: Any, owner: Client) -> None:
+    two = "plant=rosemary&method=gritty&length=60&nodes=20&bad=&length=45&nodes=3+8+14+19+25+31+38&bad="
+    said = laid(owner, garden, two)
+    total = int(re.search(r"(\d+) tips from these 2 stems", said)[1])  # type: ignore[index]
+    parts = [int(one) for one in re.findall(r"Stem \d: (\d+) of it", said)]
+    assert sum(parts) == total
+    assert "from these 3 stems" in laid(owner, garden, f"{two}&another=1")
+    assert "from this stem" in laid(owner, garden, f"{two}&drop=1")
+
+
+@pytest.mark.parametrize(
+    ("query", "said"),
+    [
+        ("length=frog&nodes=4&bad=", "length: A number, please."),
+        ("length=0&nodes=4&bad=", "length: A length of at most 600 cm, please."),
+        ("length=900&nodes=4&bad=", "length: A length of at most 600 cm, please."),
+        ("length=30&nodes=four&bad=", "nodes: How many nodes, or the place of each from the base"),
+        ("length=30&nodes=2.5&bad=", "nodes: A whole number of nodes, 1 to 120."),
+        ("length=30&nodes=4+40&bad=", "nodes: 40 cm lies beyond the end of the stem."),
+        ("length=30&nodes=4&bad=somewhere", "not to be used: From and to, and why"),
+        ("length=30&nodes=4&bad=40-50", "not to be used: 40 lies beyond the end of the stem."),
+    ],
+)
+def test_what_cannot_be_read_is_said_and_kept(garden: Any, owner: Client, query: str, said: str) -> None:
+    html = owner.get(f"{at('cut-layout', garden)}?plant=rosemary&{query}").content.decode()
+    assert said in text(html)
+    assert "No layout yet." in html
+    assert 'name="length" value="' + query.split("&")[0].removeprefix("length=") in html
+
+
+def test_a_stem_with_nothing_in_it_says_so(garden: Any, owner: Client) -> None:
+    said = laid(owner, garden, "plant=rosemary&length=4&nodes=2&bad=")
+    assert "0 tips from this stem." in said
+    assert "No cutting fits in it" in said
+
+
+def test_a_vine_when_material_is_short(garden: Any, owner: Client) -> None:
+    stem = "plant=vanilla&method=bark&length=100&nodes=10&bad="
+    assert "2 vine sections from this stem." in laid(owner, garden, stem)
+    assert "Material is short" in laid(owner, garden, stem)
+    assert "3 vine sections from this stem." in laid(owner, garden, f"{stem}&short=on")
+
+
+def test_the_layout_counts_against_its_want_and_leads_to_its_sheet(garden: Any, owner: Client) -> None:
+    want = wanted(garden, "rosemary", "gritty")
+    html = owner.get(f"{at('cut-layout', garden)}?want={want.pk}&length=60&nodes=20&bad=").content.decode()
+    assert "are wanted" in text(html)
+    count = re.search(r"cut/want/\d+/\?count=(\d+)", html)
+    assert count
+    assert f"Cut {count[1]}" in text(html)
+    sheet = owner.get(f"{at('cut-sheet', garden, want.pk)}?count={count[1]}").content.decode()
+    assert f'id="sheet-many" name="count" value="{count[1]}"' in sheet
+
+
+def test_inches_are_read_as_inches(garden: Any, owner: Client) -> None:
+    Person.objects.update(units="us")
+    said = laid(owner, garden, "plant=rosemary&method=gritty&length=24&nodes=20&bad=16-18")
+    assert "½ in slanted" in said
+    metric = 24 * 2.54
+    Person.objects.update(units="metric")
+    again = laid(owner, garden, f"plant=rosemary&method=gritty&length={metric}&nodes=20&bad={16 * 2.54}-{18 * 2.54}")
+    assert re.findall(r"(\d+) tips from", said) == re.findall(r"(\d+) tips from", again)
+
+
+def test_can_it_be_cut_and_what_would_it_cost(garden: Any, owner: Client) -> None:
+    url = at("cut-can", garden)
+    sound = text(owner.get(f"{url}?plant=basil&method=jar").content.decode())
+    assert "Suitable" in sound
+    want = wanted(garden, "tomato", "jar", cut_on=date(2027, 3, 24))
+    said = text(owner.get(f"{url}?want={want.pk}&flower=open&pests=few").content.decode())
+    assert "With care" in said
+    assert "Take 9 in 10 5 in 10" in said
+    assert "Pinch it all out" in said
+    counts = re.search(r"Cut on 24 Mar (\d+) cuttings (\d+) cuttings", said)
+    assert counts
+    assert int(counts[2]) > int(counts[1]) == 11
+    ready = re.search(r"Half are ready (\d+ \w+) (\d+ \w+)", said)
+    assert ready
+    assert ready[1] != ready[2]
+    assert "Not this one" in text(owner.get(f"{url}?plant=basil&method=jar&pests=sick").content.decode())
+    odd = owner.get(f"{url}?plant=basil&flower=blue&want=999&mother=frog").content.decode()
+    assert "No answer yet." in odd
+
+
+def test_what_is_too_late_for_its_want_is_said(garden: Any, owner: Client) -> None:
+    want = wanted(garden, "tomato", "jar", by=date(2027, 5, 20), cut_on=date(2027, 4, 10))
+    said = text(owner.get(f"{at('cut-can', garden)}?want={want.pk}&softness=woody&flower=fruit").content.decode())
+    assert "too late for this want" in said
+
+
+@pytest.mark.parametrize(
+    ("query", "said"),
+    [
+        ("strength=0.8&unit=percent&wanted=1000&volume=100", "12.5 ml and 87.5 ml of water."),
+        ("strength=8&unit=mg_g&wanted=1000&volume=100", "0.8 % = 8,000 ppm = 8 mg per g"),
+        ("strength=1000&unit=ppm&wanted=3000&volume=100", "That is stronger than what you have"),
+        ("strength=0&unit=ppm&wanted=3000&volume=100", "More than nothing, please."),
+        ("strength=200&unit=percent&wanted=3000&volume=100", "A label says at most 100 %."),
+        ("strength=&unit=ppm&wanted=1&volume=1", "Say how much."),
+    ],
+)
+def test_thinning(garden: Any, owner: Client, query: str, said: str) -> None:
+    html = owner.get(f"{at('cut-hormone', garden)}?{query}").content.decode()
+    assert said in text(html)
+    assert "label is the rule" in html
+
+
+def test_a_place_outdoors_says_what_the_climate_gives_it(garden: Any, owner: Client) -> None:
+    want = wanted(garden, "rosemary", "gritty")
+    place = garden.places.get()
+    place.standing, place.floor_c = "air", 21
+    place.save()
+    assert "21 °C by day, 21 °C by night" in text(page(owner, "cut-sheet", garden, want.pk))
