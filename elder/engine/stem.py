@@ -99,14 +99,15 @@ class Layout:
 
 
 def lay_out_cuts(stem: Stem, spec: CutSpec) -> Layout:
-    """The most cuttings; of those layouts the one that uses most nodes; of those the one lowest on the stem."""
+    """The most cuttings; of those layouts the one that uses most nodes; of those the one lowest on the stem; of those
+    the one that keeps the growing tip."""
     pieces = sorted(candidates(stem, spec), key=lambda piece: (piece.top_cm, piece.base_cm))
     tops = [piece.top_cm for piece in pieces]
-    best: list[tuple[int, int, float]] = [(0, 0, 0.0)]
+    best: list[tuple[int, int, float, bool]] = [(0, 0, 0.0, False)]
     before = [bisect_right(tops, piece.base_cm + SLACK_CM, hi=i) for i, piece in enumerate(pieces)]
     for piece, earlier in zip(pieces, before, strict=True):
-        count, nodes, height = best[earlier]
-        best.append(max(best[-1], (count + 1, nodes + piece.nodes, height - piece.base_cm)))
+        count, nodes, height, _ = best[earlier]
+        best.append(max(best[-1], (count + 1, nodes + piece.nodes, height - piece.base_cm, piece.has_tip)))
     chosen: list[Piece] = []
     i = len(pieces)
     while i > 0:
@@ -127,11 +128,12 @@ def candidates(stem: Stem, spec: CutSpec) -> Iterator[Piece]:
         if base < -SLACK_CM:
             continue
         for end in range(first + spec.nodes_least - 1, min(first + spec.nodes_most, last + 1)):
-            has_tip = end == last and spec.keep_tip
-            top = stem.length_cm if has_tip else stem.nodes_cm[end] + spec.above_cm
-            piece = Piece(first, end, base, top, has_tip)
-            if top <= stem.length_cm + SLACK_CM and _fits(piece, stem, spec):
-                yield piece
+            pieces = [Piece(first, end, base, stem.nodes_cm[end] + spec.above_cm)]
+            if end == last and spec.keep_tip:  # the tip may stay, and may be cut off where it is too long or in flower
+                pieces.append(Piece(first, end, base, stem.length_cm, has_tip=True))
+            for piece in pieces:
+                if piece.top_cm <= stem.length_cm + SLACK_CM and _fits(piece, stem, spec):
+                    yield piece
 
 
 def _fits(piece: Piece, stem: Stem, spec: CutSpec) -> bool:

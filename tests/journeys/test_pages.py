@@ -11,6 +11,7 @@ from playwright.sync_api import Browser, Page, expect
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Place
 from elder.web.season.models import Want
+from elder.web.stock.models import StockPlant
 from tests.factories import PersonFactory
 from tests.journeys.conftest import AXE, LAPTOP, PHONE, Complaints, enter, opened
 
@@ -32,12 +33,14 @@ def faults(page: Page) -> list[str]:
     ]
 
 
-DRAWN = 16  # the pages that come first in the list
+DRAWN = 24  # the pages that come first in the list
 
 
 def pages(harrow: str) -> list[str]:
     batch = Batch.objects.get(variety="Tarbrand", plan__target__startswith="2027")
     want = Want.objects.get(variety="Low Tide")
+    basil = Want.objects.get(plant="basil", closed_on=None, garden__name="Harrow Stair")
+    mother = StockPlant.objects.get(name="Ferry Lamp 2")
     names = [
         "round/",
         f"round/look/{batch.pk}/",
@@ -56,6 +59,16 @@ def pages(harrow: str) -> list[str]:
         "frost/",
         "records/",
         "stock/",
+        "stock/families/",
+        f"stock/{mother.pk}/",
+        "cut/",
+        f"cut/want/{basil.pk}/",
+        f"cut/batch/{batch.pk}/",
+        "cut/layout/?plant=rosemary&length=60&nodes=20&bad=40-47+in+flower&length=30&nodes=frog&bad=",
+        "cut/layout/?plant=rosemary&length=60&nodes=20&bad=40-47+in+flower",
+        "cut/can/?plant=basil&flower=open",
+        "cut/hormone/",
+        f"labels/?batch={batch.pk}",
         "places/",
         "season/?rows=small",
         "batches/",
@@ -63,6 +76,10 @@ def pages(harrow: str) -> list[str]:
         "garden/edit/",
         "place/new/",
         "stock/new/",
+        f"stock/{mother.pk}/edit/",
+        f"batch/{batch.pk}/keep/",
+        "labels/tray/",
+        f"stock/{StockPlant.objects.get(name='Pineapple in the tub').pk}/",
         "round/sheet/",
         f"place/{batch.rooting_place_id}/readings/",
         f"place/{Place.objects.get(name='Kitchen sill').pk}/readings/",

@@ -241,7 +241,7 @@ def test_several_stems_with_a_total(garden: Any, owner: Client) -> None:
         ("length=0&nodes=4&bad=", "length: A length of at most 600 cm, please."),
         ("length=900&nodes=4&bad=", "length: A length of at most 600 cm, please."),
         ("length=30&nodes=four&bad=", "nodes: How many nodes, or the place of each from the base"),
-        ("length=30&nodes=2.5&bad=", "nodes: A whole number of nodes, 1 to 120."),
+        ("length=30&nodes=2.5&bad=", "nodes: A whole number of nodes, at most 120."),
         ("length=30&nodes=4+40&bad=", "nodes: 40 cm lies beyond the end of the stem."),
         ("length=30&nodes=4&bad=somewhere", "not to be used: From and to, and why"),
         ("length=30&nodes=4&bad=40-50", "not to be used: 40 lies beyond the end of the stem."),
@@ -258,6 +258,12 @@ def test_a_stem_with_nothing_in_it_says_so(garden: Any, owner: Client) -> None:
     said = laid(owner, garden, "plant=rosemary&length=4&nodes=2&bad=")
     assert "0 tips from this stem." in said
     assert "No cutting fits in it" in said
+
+
+def test_one_node_by_its_place_and_none(garden: Any, owner: Client) -> None:
+    html = owner.get(f"{at('cut-layout', garden)}?plant=rosemary&length=20&nodes=7+cm&bad=").content.decode()
+    assert 'data-positions="7"' in html
+    assert 'data-positions=""' in owner.get(f"{at('cut-layout', garden)}?length=20&nodes=0&bad=").content.decode()
 
 
 def test_a_vine_when_material_is_short(garden: Any, owner: Client) -> None:

@@ -68,15 +68,15 @@ def _number(typed: str, units: str, field: str) -> float:
 
 
 def _nodes(typed: str, length: float, units: str) -> list[float]:
-    """Either how many, evenly spaced, or the place of each from the base."""
+    """Either how many, evenly spaced, or the place of each from the base. Raises UnreadableError."""
     found = NUMBER.findall(typed.replace(", ", " "))
     if not found or NUMBER.sub("", typed).strip(" ,;·") not in ("", "cm", "in"):
         raise UnreadableError("nodes", "How many nodes, or the place of each from the base, such as 4 10 16.")
-    if len(found) == 1:
+    if len(found) == 1 and not re.search("cm|in", typed):  # "7" is how many, "7 cm" is where the only one is
         many = float(found[0].replace(",", "."))
-        if not many.is_integer() or not 1 <= many <= MOST_NODES:
-            raise UnreadableError("nodes", f"A whole number of nodes, 1 to {MOST_NODES}.")
-        gap = length / (many - 1 + 2 * LOOSE_END)
+        if not many.is_integer() or not 0 <= many <= MOST_NODES:
+            raise UnreadableError("nodes", f"A whole number of nodes, at most {MOST_NODES}.")
+        gap = length / max(many - 1 + 2 * LOOSE_END, 1)
         return [gap * (i + LOOSE_END) for i in range(int(many))]
     places = sorted({round(_number(one, units, "nodes"), 2) for one in found})
     if len(places) > MOST_NODES:

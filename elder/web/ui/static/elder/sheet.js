@@ -3,15 +3,28 @@
 document.addEventListener("alpine:init", function () {
   const asks = function (name, targets, after) {
     window.Alpine.data(name, function () {
-      return window.elderAsking(function (component) {
-        return { body: new FormData(component.$root), targets: targets, after: after };
+      const asking = window.elderAsking(function (component) {
+        const here = document.activeElement;
+        const back = function () { if (after) after(); if (here && here.type === "radio") putBack(here.name, here.value); };
+        return { body: new FormData(component.$root), targets: targets, after: back };
       });
+      asking.changed = function (event) { if (!event.target.matches("[data-tick]")) this.ask(); };
+      return asking;
     });
   };
   asks("sheet", ["sheet-steps", "sheet-pictures", "sheet-chosen", "sheet-count"], function () { showTicks(); showTimers(); });
   asks("can", ["can-answer"]);
   asks("dilution", ["hormone-answer"]);
 });
+
+// A school that was chosen stays in sight and in reach of the keyboard when its step is drawn anew.
+const putBack = function (name, value) {
+  const same = Array.from(document.getElementsByName(name)).find(function (one) { return one.type === "radio" && one.value === value; });
+  if (!same || same === document.activeElement) return;
+  const folded = same.closest("details");
+  if (folded) folded.open = true;
+  same.focus({ preventScroll: true });
+};
 
 const TICKS = "elder-ticks:" + location.pathname;
 const ticked = function () { return JSON.parse(sessionStorage.getItem(TICKS) || "[]"); };
