@@ -7,6 +7,7 @@ from bench.pages import season_times
 from bench.records import import_times
 from bench.room import fit_times
 from bench.rounds import round_times
+from bench.stems import layout_times
 
 if __name__ == "__main__":
     compare_curves()
@@ -14,3 +15,4 @@ if __name__ == "__main__":
     fit_times()
     season_times()
     round_times()
+    layout_times()

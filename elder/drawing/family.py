@@ -62,8 +62,10 @@ def _years(axis: TimeAxis, height: int, today: date) -> list[Shape]:
         if axis.shows(day):
             x = percent(axis.x(day))
             shapes.append(Line("month-line", x, "16", x, str(height)))
-            if abs(axis.x(day) - axis.x(today)) > TODAY_ROOM:
-                shapes.append(Text("month", x, "12", str(year), "start", "4"))
+            gap = abs(axis.x(day) - axis.x(today))
+            if gap > TODAY_ROOM:  # on a phone it needs more
+                role = "month" if gap > 3 * TODAY_ROOM else "month month-second"
+                shapes.append(Text(role, x, "12", str(year), "start", "4"))
     return shapes
 
 

@@ -10,8 +10,9 @@ from elder.engine.cutting import Sticking
 
 WIDTH, HEIGHT = 340, 250
 FLOOR: Final = 226.0  # where the container stands, px
+MOST_PX: Final = 150.0  # how wide a container is drawn, so that its words find room on paper
 ROOM_PX: Final = 200.0  # for container and what shows above it
-LEFT: Final = 20.0
+LEFT: Final = 8.0
 MOST_DRAWN: Final = 6  # stems side by side; more of them only hide each other
 TAPER: Final = 0.78  # of the top's width at a pot's foot (assumed)
 OPEN_WIDTH_CM: Final = 40.0  # of a row or bed that is shown
@@ -35,7 +36,7 @@ def pot_scene(
     in_ground = stick.container in ("row", "grow bed")
     width_cm = OPEN_WIDTH_CM if in_ground else stick.width_cm
     above = max(length_cm - stick.depth_cm, 2.0) if not lays_flat else 2.0
-    px = min(ROOM_PX / (stick.height_cm + above), 190.0 / width_cm)
+    px = min(ROOM_PX / (stick.height_cm + above), MOST_PX / width_cm)
     surface = FLOOR - stick.height_cm * px + (0 if in_ground else 0.08 * stick.height_cm * px)
     shapes: list[Shape] = [*_container(stick, width_cm, px, surface, kind, in_ground)]
     many = min(stick.each, MOST_DRAWN)

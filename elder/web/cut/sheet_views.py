@@ -1,9 +1,8 @@
-"""The Cut room: what is to be cut, the cut sheet of each, what is done after the cut."""
+"""The cut sheet of a want, and what is done after the cut."""
 
 from __future__ import annotations
 
-from collections import Counter
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 from uuid import uuid4
 
@@ -18,7 +17,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from elder.engine.care import is_drying
 from elder.engine.climate import add_days
 from elder.engine.codes import spoken
-from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days, sticking
+from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days
 from elder.engine.handbook import Plant, clonable
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
@@ -27,16 +26,15 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.batches.reckoning import BatchReckoning, reckon_batch
 from elder.web.batches.views import title_of
 from elder.web.batches.wording import entry_refused, entry_words
+from elder.web.cut.room_views import fitting
 from elder.web.cut.sheet import Facts, chosen_from, cutting_picture, pot_picture, sheet_of
 from elder.web.cut.subject import want_reckoned
-from elder.web.cut.trimming import fates, fates_so_far
+from elder.web.cut.trimming import fates
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Place
-from elder.web.rounds.round import living
-from elder.web.rounds.wording import CONTAINER_WORDS
 from elder.web.season.models import Want
-from elder.web.season.reckoning import Reckoning, reckon_all
+from elder.web.season.reckoning import Reckoning
 from elder.web.season.refusals import refusal_words
 from elder.web.season.wording import plant_words
 from elder.web.stock.actions import answer_for_variety
@@ -44,81 +42,9 @@ from elder.web.stock.models import VarietyAnswer
 from elder.web.stock.mothers import Known, known
 from elder.web.ui.saved import saved
 from elder.web.ui.units import temperature
-from elder.web.ui.words import about, day_words, days_away, listed, minutes_words, plural
+from elder.web.ui.words import about, day_words, days_away, plural
 
-AHEAD_DAYS = 14
-BENCH_MINUTES = 4.0  # for blade, mix and labels of one lot (assumed)
 AFTER_PARTS = ("Treat", "Stick", "Place")
-
-
-@require_GET
-@in_garden("see")
-def cut_room(request: GardenRequest) -> HttpResponse:
-    """What is to be cut these two weeks, what lies drying, and the bench's tools."""
-    lines = [line for item in reckon_all(request.garden, request.today) if (line := _to_cut(item, request))]
-    lines.sort(key=lambda line: (line["day"], line["title"]))
-    due = [line for line in lines if line["day"] <= request.today]
-    drying = [item for item in living(request.garden, request.today) if is_drying(item.state, item.method)]
-    context = {
-        "now": due,
-        "ready": _ready_words(due),
-        "minutes": minutes_words(sum(line["minutes"] for line in due)) if due else "",
-        "soon": [line for line in lines if line["day"] > request.today],
-        "drying": [_drying(item) for item in drying],
-        "trimmings": fates_so_far(Batch.objects.filter(garden=request.garden)),
-    }
-    return render(request, "cut/room.html", context)
-
-
-def _to_cut(item: Reckoning, request: GardenRequest) -> dict[str, Any] | None:
-    """A want whose cut, or whose top-up, comes within two weeks."""
-    today = request.today
-    more = item.shortfall if item.batches else None
-    if more:
-        day, count = max(more.day, today), more.count
-    elif not item.batches and item.option and item.to_cut:
-        day, count = item.option.day, item.to_cut
-    else:
-        return None
-    if day > today + timedelta(days=AHEAD_DAYS):
-        return None
-    prepare = prepare_days(item.plant, item.method)
-    due = add_days(day, -prepare) if prepare and not item.row.prepared_on else None
-    return {
-        "day": day,
-        "when": days_away(day, today) if (day - today).days < 2 else day_words(day, today),
-        "count": count,
-        "cuttings": item.plant.cutting_one if count == 1 else item.plant.cutting_many,
-        "title": plant_words(item.plant.name, item.row.variety),
-        "way": f"{item.method.form}, {item.method.name}",
-        "mother": item.row.mother.name if item.row.mother else "",
-        "place": item.row.rooting_place.name,
-        "url": reverse("cut-sheet", args=[request.garden.pk, item.row.pk]),
-        "minutes": item.method.minutes_each * count + BENCH_MINUTES,
-        "stick": sticking(item.plant, item.method, count),
-        "prepare": f"get the branch ready {days_away(due, today) if due > today else 'today'}" if due else "",
-    }
-
-
-def _ready_words(lines: list[dict[str, Any]]) -> str:
-    """What stands ready before the first cut, for all of today's: "2 jars, 3 pots and 5 labels"."""
-    found: Counter[str] = Counter()
-    for line in lines:
-        stick = line["stick"]
-        found[stick.container] += stick.containers
-        found["label"] += stick.containers
-    words = {**CONTAINER_WORDS, "label": ("label", "labels")}
-    return listed(plural(found[kind], *words[kind]) for kind in words if found[kind])
-
-
-def _drying(item: BatchReckoning) -> dict[str, Any]:
-    until = add_days(item.state.taken_on, item.method.dry_days)
-    return {
-        "batch": item,
-        "title": title_of(item),
-        "when": days_away(until, item.today) if until > item.today else "now",
-        "is_due": until <= item.today,
-    }
 
 
 @require_http_methods(["GET", "POST"])
@@ -146,7 +72,7 @@ def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
 def _start(item: Reckoning, request: GardenRequest) -> dict[str, Any]:
     asked = request.GET.get("count", "")
     count = int(asked) if asked.isdecimal() and 0 < int(asked) <= 500 else actions.advised(item)
-    best = next((one["name"] for one in _mothers(request, item.plant)), "")
+    best = next((one["name"] for one in _mothers(request, item)), "")
     mother = item.row.mother.name if item.row.mother else best
     return {
         "count": count,
@@ -205,7 +131,7 @@ def _sheet_context(request: GardenRequest, item: Reckoning, chosen: dict[str, st
         "cutting": cutting_picture(plant, method, units),
         "pot": pot,
         "has_layout": cut_spec(plant, method) is not None,
-        "mothers": _mothers(request, plant),
+        "mothers": _mothers(request, item),
         "prepare": _prepare(item, request.today),
         "cautions": [one.text for one in plant.cautions if one.at in ("cut", "stick", "share")],
         **variety_context(request, plant, item.row.variety),
@@ -234,12 +160,10 @@ def _when(item: Reckoning, today: date) -> str:
     return f"{days_away(item.option.day, today)}, {about(item.option.day, today)}"
 
 
-def _mothers(request: GardenRequest, plant: Plant) -> list[dict[str, str]]:
+def _mothers(request: GardenRequest, item: Reckoning) -> list[dict[str, str]]:
     """The garden's own mothers of that plant, with what each gives today."""
-    found = [one for one in known(request.garden, request.today) if one.row.plant == plant.slug]
-    return [
-        {"name": one.row.name, "gives": _gives(one), "url": str(one.row.pk)} for one in found if not one.row.ended_on
-    ]
+    found = fitting(known(request.garden, request.today), item.row.plant, item.row.variety, item.row.mother_id)
+    return [{"name": one.row.name, "gives": _gives(one), "url": str(one.row.pk)} for one in found]
 
 
 def _gives(mother: Known) -> str:

@@ -2,10 +2,10 @@
 
 from django.urls import path
 
-from elder.web.cut import can_views, hormone_views, label_views, layout_views, sheet_views, views
+from elder.web.cut import can_views, hormone_views, label_views, layout_views, room_views, sheet_views, views
 
 urlpatterns = [
-    path("cut/", sheet_views.cut_room, name="cut"),
+    path("cut/", room_views.cut_room, name="cut"),
     path("cut/want/<int:want_id>/", sheet_views.sheet, name="cut-sheet"),
     path("cut/want/<int:want_id>/prepared/", sheet_views.prepared, name="cut-prepared"),
     path("cut/batch/<int:batch_id>/", sheet_views.after, name="cut-after"),

@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET
 
 from elder.drawing.family import ROOMY, ROOMY_ROWS, SNUG, family_scene
-from elder.engine.family import Family, Row, Took
+from elder.engine.family import OPEN_ROWS, Family, Row, Took
 from elder.engine.handbook import handbook
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.stock.convert import NAMED, family_of
@@ -67,7 +67,7 @@ def family_picture(request: GardenRequest, family: Family, *, focus: str, only_l
     asked = request.GET.get("q", "").strip()
     found = family.search(asked) if asked and not only_line else set()
     opened = _opened(request, family, line)
-    shown = line if only_line else found or None
+    shown = (_near(family, focus) if len(line) > OPEN_ROWS else line) if only_line else found or None
     rows = [] if asked and not found and not only_line else family.rows(opened, shown=shown)
     sick = _sick(family)
     words = _picture_words(family, rows)
@@ -84,6 +84,11 @@ def family_picture(request: GardenRequest, family: Family, *, focus: str, only_l
         "is_snug": pitch == SNUG,
         "whole_line": only_line,
     }
+
+
+def _near(family: Family, key: str) -> set[str]:
+    """Of a line too long to be read whole: back to the first, and one generation on."""
+    return {key, *(one.key for one in family.back(key)), *(one.key for one in family.children(key))}
 
 
 def _opened(request: GardenRequest, family: Family, line: set[str]) -> set[str]:
@@ -105,8 +110,9 @@ def _picture_words(family: Family, rows: list[Row]) -> str:
     shown, hidden = len(rows), sum(row.hidden for row in rows)
     takes = sum(len(row.takes) for row in rows)
     deepest = max(family.generation(row.member.key) for row in rows)
-    said = [plural(shown, "mother", "mothers"), plural(takes, "batch", "batches")]
-    said.append(f"{plural(deepest, 'generation', 'generations')} deep")
+    said = [plural(shown, "mother", "mothers")]
+    said.append(plural(takes, "batch", "batches") if takes else "nothing cut yet")
+    said += [f"{plural(deepest, 'generation', 'generations')} deep"] if deepest > 1 else []
     return ", ".join([*said, f"{hidden} more folded away"] if hidden else said)
 
 

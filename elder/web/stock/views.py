@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from elder.engine.cutting import cut_spec
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.batches.reckoning import reckon_batch
@@ -113,6 +114,7 @@ def _mother_page(request: GardenRequest, item: Known, **forms: Any) -> HttpRespo
     context = {
         **_line(item),
         "row": item.row,
+        "has_stem": any(cut_spec(item.plant, way) for way in item.plant.ways),
         "looks": [
             {"look": look, "words": state_words(look), "photo": photos.get(look.pk)} for look in reversed(item.looks)
         ],

@@ -1,0 +1,117 @@
+"""The Cut room: what is to be cut these two weeks, from whom, what stands ready for it, and what lies drying."""
+
+from __future__ import annotations
+
+from collections import Counter
+from datetime import timedelta
+from typing import Any
+
+from django.http import HttpResponse
+from django.shortcuts import render
+from django.urls import reverse
+from django.views.decorators.http import require_GET
+
+from elder.engine.care import is_drying
+from elder.engine.climate import add_days
+from elder.engine.cutting import prepare_days, sticking
+from elder.web.batches.models import Batch
+from elder.web.batches.reckoning import BatchReckoning
+from elder.web.batches.views import title_of
+from elder.web.cut.trimming import fates_so_far
+from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.rounds.round import living
+from elder.web.rounds.wording import CONTAINER_WORDS
+from elder.web.season.reckoning import Reckoning, reckon_all
+from elder.web.season.wording import plant_words
+from elder.web.stock.mothers import Known, known
+from elder.web.ui.words import day_words, days_away, listed, minutes_words, plural
+
+AHEAD_DAYS = 14
+BENCH_MINUTES = 4.0  # for blade, mix and labels of one lot (assumed)
+
+
+@require_GET
+@in_garden("see")
+def cut_room(request: GardenRequest) -> HttpResponse:
+    """What is to be cut these two weeks, what lies drying, and the bench's tools."""
+    mothers = known(request.garden, request.today)
+    lines = [line for item in reckon_all(request.garden, request.today) if (line := _to_cut(item, request, mothers))]
+    lines.sort(key=lambda line: (line["day"], line["title"]))
+    due = [line for line in lines if line["day"] <= request.today]
+    drying = [item for item in living(request.garden, request.today) if is_drying(item.state, item.method)]
+    context = {
+        "now": due,
+        "ready": _ready_words(due),
+        "minutes": minutes_words(sum(line["minutes"] for line in due)) if due else "",
+        "soon": [line for line in lines if line["day"] > request.today],
+        "drying": [_drying(item) for item in drying],
+        "trimmings": fates_so_far(Batch.objects.filter(garden=request.garden)),
+    }
+    return render(request, "cut/room.html", context)
+
+
+def _to_cut(item: Reckoning, request: GardenRequest, mothers: list[Known]) -> dict[str, Any] | None:
+    """A want whose cut, or whose top-up, comes within two weeks."""
+    today = request.today
+    more = item.shortfall if item.batches else None
+    if more:
+        day, count = max(more.day, today), more.count
+    elif not item.batches and item.option and item.to_cut:
+        day, count = item.option.day, item.to_cut
+    else:
+        return None
+    if day > today + timedelta(days=AHEAD_DAYS):
+        return None
+    prepare = prepare_days(item.plant, item.method)
+    due = add_days(day, -prepare) if prepare and not item.row.prepared_on else None
+    return {
+        "day": day,
+        "when": days_away(day, today) if (day - today).days < 2 else day_words(day, today),
+        "count": count,
+        "cuttings": item.plant.cutting_one if count == 1 else item.plant.cutting_many,
+        "title": plant_words(item.plant.name, item.row.variety),
+        "way": f"{item.method.form}, {item.method.name}",
+        **_from_whom(item, count, mothers),
+        "place": item.row.rooting_place.name,
+        "url": reverse("cut-sheet", args=[request.garden.pk, item.row.pk]),
+        "minutes": item.method.minutes_each * count + BENCH_MINUTES,
+        "stick": sticking(item.plant, item.method, count),
+        "prepare": f"get the branch ready {days_away(due, today) if due > today else 'today'}" if due else "",
+    }
+
+
+def _from_whom(item: Reckoning, count: int, mothers: list[Known]) -> dict[str, str]:
+    """The mother it is planned from, else the best there is, and whether that has as many today."""
+    found = fitting(mothers, item.row.plant, item.row.variety, item.row.mother_id)
+    if not found:
+        return {"mother": "", "short": ""}
+    best = found[0]
+    short = f"gives {best.now} today, {count - best.now} too few" if best.now < count else f"gives {best.now} today"
+    return {"mother": best.row.name, "short": short}
+
+
+def fitting(mothers: list[Known], plant: str, variety: str, chosen: int | None = None) -> list[Known]:
+    """The living mothers of a plant: the one chosen, those of the variety, then by what they give."""
+    found = [one for one in mothers if one.row.plant == plant and not one.row.ended_on]
+    return sorted(found, key=lambda one: (one.row.pk != chosen, one.row.variety != variety, -one.now))
+
+
+def _ready_words(lines: list[dict[str, Any]]) -> str:
+    """What stands ready before the first cut, for all of today's: "2 jars, 3 pots and 5 labels"."""
+    found: Counter[str] = Counter()
+    for line in lines:
+        stick = line["stick"]
+        found[stick.container] += stick.containers
+        found["label"] += stick.containers
+    words = {**CONTAINER_WORDS, "label": ("label", "labels")}
+    return listed(plural(found[kind], *words[kind]) for kind in words if found[kind])
+
+
+def _drying(item: BatchReckoning) -> dict[str, Any]:
+    until = add_days(item.state.taken_on, item.method.dry_days)
+    return {
+        "batch": item,
+        "title": title_of(item),
+        "when": days_away(until, item.today) if until > item.today else "now",
+        "is_due": until <= item.today,
+    }
