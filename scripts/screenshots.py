@@ -62,26 +62,38 @@ def take(browser: Browser, address: str) -> None:
     laptop = page_of(browser, address, viewport=LAPTOP)
     garden = laptop.url.removesuffix("/season/")
     shoot(laptop, f"{garden}/season/", "season")
-    shoot(laptop, f"{garden}/season/?zoom=three", "season-years")
     shoot(laptop, f"{garden}/season/fit/", "fit")
     shoot(laptop, f"{garden}/want/new/", "new-want")
     shoot(laptop, f"{garden}/hand/", "windfall")
     shoot(laptop, f"{garden}/plant/tomato/", "plant")
     shoot(laptop, f"{garden}/almanac/", "almanac")
-    shoot(laptop, f"{garden}/frost/", "frost")
     laptop.goto(f"{garden}/batches/")
     laptop.locator("[data-row]", has_text="Tarbrand").first.click()
     laptop.wait_for_url("**/batch/**")
     batch = laptop.url
     shoot(laptop, batch, "batch")
     shoot(laptop, f"{garden}/places/", "places")
-    dark = page_of(browser, address, viewport=LAPTOP, color_scheme="dark")
-    shoot(dark, f"{garden}/season/", "season-dark")
     phone = page_of(browser, address, viewport=PHONE, has_touch=True, is_mobile=True)
-    shoot(phone, f"{garden}/season/", "phone-season")
-    shoot(phone, f"{garden}/want/new/", "phone-want")
-    shoot(phone, f"{garden}/hand/", "phone-hand")
+    the_bench(laptop, phone, garden)
     the_round(laptop, phone, garden)
+
+
+def the_bench(laptop: Page, phone: Page, garden: str) -> None:
+    """Stock, families, a sheet, a layout, labels."""
+    shoot(laptop, f"{garden}/stock/", "stock")
+    laptop.goto(f"{garden}/stock/families/")
+    laptop.get_by_role("link", name="Show the line of Ferry Lamp 2").click()
+    laptop.wait_for_timeout(500)
+    laptop.screenshot(path=OUT / "families.png")
+    laptop.goto(f"{garden}/cut/")
+    laptop.get_by_role("link", name="Cut sheet for Tomato ‘Ferry Lamp’").click()
+    laptop.wait_for_url("**/cut/want/**")
+    sheet = laptop.url
+    shoot(laptop, sheet, "cut-sheet")
+    shoot(phone, sheet, "phone-sheet")
+    stems = "length=60&nodes=20&bad=40-47+in+flower&length=45&nodes=3+8+14+19+25+31+38&bad="
+    shoot(laptop, f"{garden}/cut/layout/?plant=rosemary&method=gritty&wanted=8&{stems}", "layout")
+    shoot(laptop, f"{garden}/labels/", "labels")
 
 
 def the_round(laptop: Page, phone: Page, garden: str) -> None:
