@@ -76,9 +76,9 @@ def test_every_question_shows_both_schools_and_begins_where_the_handbook_does(pl
         ("pineapple", "pup", {"take": "spent mother keeps one; a growing one gives up all", "stick": "no deeper"}),
         ("banana", "pup", {"take": "three or four stalks to the clump", "strip": "every leaf", "stick": "no deeper"}),
         ("banana", "ground", {"take": "straight cut", "stick": "no deeper"}),
-        ("dragon-fruit", "gritty", {"length": "woody core", "callus": "airy shade", "stick": "5 to 8 cm"}),
+        ("dragon-fruit", "gritty", {"length": "woody core", "callus": "airy shade", "stick": "{cm 5} to {cm 8}"}),
         ("vanilla", "bark", {"containers": "Half bark", "stick": "tied to the support", "mist": "three times a day"}),
-        ("sweet-potato", "pot", {"take": "twist each slip", "water": "2 cm of water", "stick": "half the pot"}),
+        ("sweet-potato", "pot", {"take": "twist each slip", "water": "{cm 2} of water", "stick": "half the pot"}),
         ("grapevine", "stick", {"take": "Scratch it", "length": "slanted", "stick": "the second at the surface"}),
         ("watercress", "growbed", {"stick": "gravel"}),
         ("basil", "plug", {"stick": "One to a plug", "cover": "shut until the first roots"}),
@@ -239,4 +239,6 @@ def test_every_brace_is_one_the_sheet_fills(plant: Any, method: Any) -> None:
         "stick_on", "place", "warmth", "day_warmth", "best", "first_look",
     }  # fmt: skip
     for step in sheet_steps(plant, method):
-        assert set(re.findall(r"\{(\w+)\}", step.text + step.figure)) <= known
+        said = step.text + step.figure + step.why
+        assert {brace for brace in re.findall(r"\{([^}]*)\}", said) if not re.fullmatch(r"cm? [\d.]+", brace)} <= known
+        assert not re.search(r"\d (cm|°C)", said), "a measure is given in the person's units"

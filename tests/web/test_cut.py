@@ -10,7 +10,9 @@ from typing import Any
 import pytest
 from django.test import Client
 
+from elder.engine.handbook import clonable
 from elder.web.batches.models import Batch, Entry
+from elder.web.cut.sheet import Facts, chosen_from, sheet_of
 from elder.web.garden.models import Person
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant, VarietyAnswer
@@ -81,7 +83,20 @@ def test_inches_for_those_who_read_them(garden: Any, owner: Client, want: Want) 
     said = text(page(owner, "cut-sheet", garden, want.pk))
     assert "1½ in deep" in said
     assert "68 °F by day" in said
-    assert " cm" not in said.replace("in 2 cm", "")
+
+
+@pytest.mark.parametrize("units", ["us", "metric"])
+def test_every_sheet_is_filled_in_for_everyone(garden: Any, sill: Any, owner: Client, units: str) -> None:
+    """Each way of each plant, its reasons too: no brace left over, and one kind of unit only."""
+    facts = Facts(11, 8, "the old one", "Kitchen sill", "a warmth", None, TODAY, units)
+    wrong = r"\d (cm|ml|°C)" if units == "us" else r"\d (in|fl oz|oz|°F)\b"
+    for plant in clonable().values():
+        for way in plant.ways:
+            for part in sheet_of(plant, way, chosen_from({}, plant, way), facts):
+                for line in part.lines:
+                    said = f"{line.text} {line.figure} {line.why}"
+                    assert not re.search(r"[{}]", said), said
+                    assert not re.search(wrong, said), said
 
 
 def test_one_press_writes_the_batch_with_how_it_was_treated(garden: Any, owner: Client) -> None:

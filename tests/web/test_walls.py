@@ -40,13 +40,13 @@ OWNER_ONLY = {
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
     "season-fit", "season-fit-undo", "season-risk", "want-serve",
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
-    "stock-end", "stock-unend", "cut-prepared",
+    "stock-end", "stock-unend",
 }  # fmt: skip
 TENDING = {
     "windfall-take", "take", "harvest", "note", "move", "undo", "entry-correct",
     "round-done", "round-undo", "round-look", "round-move", "entry-restore", "untake",
     "stock-look", "stock-look-undo", "stock-keep", "stock-unkeep", "cut-trim", "cut-variety", "label-print",
-    "label-tray-clear",
+    "label-tray-clear", "cut-prepared",
 }  # fmt: skip
 POST_ONLY = {
     "season-fit-undo", "records-forget", "season-risk", "want-serve", "windfall-take", "person-part",

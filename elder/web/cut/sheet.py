@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
@@ -34,6 +35,7 @@ class Line:
     step: Step
     text: str
     figure: str
+    why: str
     schools: tuple[School, ...]
     chosen: str
     question: str
@@ -94,8 +96,9 @@ def sheet_of(plant: Plant, method: Method, chosen: Mapping[str, str], facts: Fac
                 Line(
                     number,
                     step,
-                    step.text.format_map(values),
-                    step.figure.format_map(values),
+                    said(step.text, values, facts.units),
+                    said(step.figure, values, facts.units),
+                    said(step.why, values, facts.units),
                     ways,
                     chosen.get(step.school, ""),
                     question_key(step.school) if len(ways) > 1 else "",
@@ -104,6 +107,19 @@ def sheet_of(plant: Plant, method: Method, chosen: Mapping[str, str], facts: Fac
         if lines:
             parts.append(SheetPart(name, tuple(lines)))
     return parts
+
+
+MEASURE: Final = re.compile(r"\{(cm|c) ([\d.]+)\}")
+
+
+def said(words: str, values: Mapping[str, str], units: str) -> str:
+    """Words with what stands in braces filled in: a value, or a length or temperature such as {cm 2} and {c 28}."""
+
+    def measure(found: re.Match[str]) -> str:
+        amount = float(found[2])
+        return shown_fine_length(amount, units) if found[1] == "cm" else temperature(amount, units)
+
+    return MEASURE.sub(measure, words).format_map(values)
 
 
 def _values(plant: Plant, method: Method, facts: Facts) -> dict[str, str]:

@@ -192,7 +192,7 @@ def variety_context(request: GardenRequest, plant: Plant, variety: str) -> dict[
 
 
 @require_POST
-@in_garden("plan")
+@in_garden("tend")
 def prepared(request: GardenRequest, want_id: int) -> HttpResponse:
     """The branch has been got ready; pressed again with ``back``, it has not."""
     row = get_object_or_404(Want, pk=want_id, garden=request.garden)
@@ -276,7 +276,7 @@ def after(request: GardenRequest, batch_id: int) -> HttpResponse:
         "labels": plural(stick.containers, "label", "labels"),
         "drying": {"until": day_words(until, request.today), "due": until <= request.today} if drying else None,
         "key": uuid4(),
-        "fates": fates(plant, item.row.treatment),
+        "fates": fates(plant, item.row.treatment, units),
         "trimmed": [entry_words(one) for one in trimmed],
         "treatment": sorted(item.row.treatment.items()),
         "cautions": [one.text for one in plant.cautions if one.at in ("stick", "share")],
@@ -294,7 +294,7 @@ def _standing(item: BatchReckoning) -> list[Entry]:
 def trim(request: GardenRequest, batch_id: int) -> HttpResponse:
     """What became of the trimmings, in one press."""
     item = _after(request, batch_id)
-    offered = {fate.key: fate for fate in fates(item.plant, item.row.treatment) if not fate.refused}
+    offered = {fate.key: fate for fate in fates(item.plant, item.row.treatment, request.user.units) if not fate.refused}
     fate = offered.get(request.POST.get("fate", ""))
     if fate is None:
         messages.error(request, "That is not offered for this plant.")

@@ -10,7 +10,9 @@ from elder.engine.cutting import animal_use, kitchen_use
 from elder.engine.handbook import Plant
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.wording import FATES
+from elder.web.ui.units import shown_length
 
+COMPOST_CM = 30  # common practice
 UNTREATED = ("", "none")
 
 
@@ -24,10 +26,11 @@ class Fate:
     refused: str = ""
 
 
-def fates(plant: Plant, treatment: dict[str, str]) -> list[Fate]:
+def fates(plant: Plant, treatment: dict[str, str], units: str) -> list[Fate]:
     """The four fates of trimmings, each with how, or why it is not offered."""
     treated = treatment.get("hormone", "") not in UNTREATED
     eaten, fed = kitchen_use(plant), animal_use(plant)
+    dipped = " Dipped ends go here, never to eat." if treated else ""
     unknown = "Nothing is known of eating it: leave it."
     kitchen = Fate("kitchen", "To the kitchen", f"{eaten[:1].upper()}{eaten[1:]}, if never sprayed." if eaten else "")
     animals = Fate("animals", "To the animals", f"{fed[:1].upper()}{fed[1:]}, a handful, fresh." if fed else "")
@@ -35,11 +38,8 @@ def fates(plant: Plant, treatment: dict[str, str]) -> list[Fate]:
         Fate("struck", "More cuttings", "Sound pieces with two nodes are struck as well, as a batch of their own."),
         kitchen if eaten else Fate(kitchen.key, kitchen.name, "", unknown),
         animals if fed else Fate(animals.key, animals.name, "", "Nothing is known of feeding it: leave it."),
-        Fate(
-            "compost", "Compost",
-            "Cut to 30 cm, touching soil." + (" Dipped ends go here, never to eat." if treated else ""),
-        ),
-    ]  # fmt: skip
+        Fate("compost", "Compost", f"Cut to {shown_length(COMPOST_CM, units)}, touching soil.{dipped}"),
+    ]
 
 
 def fates_so_far(batches: Iterable[Batch]) -> list[tuple[str, int]]:
