@@ -185,7 +185,7 @@ def test_zooms_and_groups_by_keyboard(laptop: Page, harrow: str) -> None:
     page.keyboard.press("l")
     page.wait_for_url("**/plants/")
     page.keyboard.press("c")
-    page.wait_for_url("**/hand/")
+    page.wait_for_url("**/cut/")
 
 
 def test_ways_follow_the_plant(laptop: Page, harrow: str) -> None:

@@ -145,3 +145,24 @@ def test_who_leaves_the_household_or_is_shut_out_reads_nothing(owner: Client, cl
     person.save()
     garden.household.memberships.filter(person=person).delete()
     assert client.get(url).status_code == 404
+
+
+def test_the_branch_and_the_stick_have_their_days(owner: Client, garden: Any) -> None:
+    place = garden.places.get()
+    tree = WantFactory(
+        garden=garden,
+        rooting_place=place,
+        plant="elder",
+        method="mix",
+        cut_on=date(2027, 3, 25),
+        wanted=2,
+        stock="indoors",
+    )
+    cactus = WantFactory(garden=garden, rooting_place=place, plant="dragon-fruit", method="gritty", wanted=2)
+    take(cactus, on=TODAY, count=3)
+    found = events(download(owner, garden))
+    assert found["Ready the branch: Elder"]["dtstart"].dt == date(2027, 3, 23), "two days before the cut"
+    assert found["Stick 3: Dragon fruit"]["dtstart"].dt == date(2027, 3, 23), "three days after it"
+    tree.prepared_on = TODAY
+    tree.save()
+    assert "Ready the branch: Elder" not in events(download(owner, garden))

@@ -155,7 +155,7 @@ def test_stuck_at_once_by_choice_it_is_no_task(garden: Any, owner: Client, mild:
 
 
 def test_the_branch_is_got_ready_days_ahead(garden: Any, owner: Client) -> None:
-    want = wanted(garden, "elder", "mix", cut_on=date(2027, 3, 25), wanted=2)
+    want = wanted(garden, "elder", "mix", cut_on=date(2027, 3, 25), wanted=2, stock="indoors")
     day = "in 3 days"
     assert f"take the chosen branch’s leaves back by half {day}" in text(page(owner, "cut-sheet", garden, want.pk))
     assert "Ready the branch" in text(page(owner, "season", garden))
@@ -166,6 +166,8 @@ def test_the_branch_is_got_ready_days_ahead(garden: Any, owner: Client) -> None:
     owner.post(undo)
     want.refresh_from_db()
     assert want.prepared_on is None
+    Want.objects.update(stock="outdoors")  # nothing soft to cut on that day, so nothing to get ready
+    assert "Ready the branch" not in text(page(owner, "season", garden))
 
 
 def test_a_variety_is_asked_once_and_remembered(garden: Any, owner: Client) -> None:

@@ -176,7 +176,7 @@ def _gives(mother: Known) -> str:
 def _prepare(item: Reckoning, today: date) -> dict[str, Any] | None:
     """The branch got ready days ahead, where that is worth it."""
     days = prepare_days(item.plant, item.method)
-    if not days or item.option is None or item.batches:
+    if not days or item.option is None or not item.to_cut or item.batches:
         return None
     day = add_days(item.option.day, -days)
     done = item.row.prepared_on

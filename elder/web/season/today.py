@@ -38,7 +38,7 @@ def _cuts(reckoning: Reckoning, garden: Garden, today: date) -> list[Due]:
         option = reckoning.option
         ahead = prepare_days(plant, reckoning.method)
         ready_by = option.day - timedelta(days=ahead)
-        if ahead and not row.prepared_on and today < option.day and ready_by <= today + AHEAD:
+        if ahead and reckoning.to_cut and not row.prepared_on and today < option.day and ready_by <= today + AHEAD:
             sheet = reverse("cut-sheet", args=[garden.pk, row.pk])
             what = f"{name} · leaves back by half, {plural(ahead, 'day', 'days')} before the cut"
             return [_due(max(ready_by, today), "prepare", "Ready the branch", what, sheet, today)]
