@@ -109,6 +109,12 @@ def test_a_herb_from_the_sheet_to_its_label(phone: Page, harrow: str) -> None:
     page.get_by_role("button", name="one more").first.click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Cut 18 Basil")
 
+    # A snapped stem is rescued first; cut for this, it need not be.
+    page.locator(".chip", has_text="snapped").click()
+    expect(page.locator("#step-rescue")).to_contain_text("Recut above the break")
+    page.locator(".chip", has_text="cut for this").click()
+    expect(page.locator("#step-rescue")).to_have_count(0)
+
     # Another school changes the step, and the half-hour runs on through a reload.
     choose(page, "callus", "half an hour")
     expect(page.locator("#step-callus")).to_contain_text("30 minutes")

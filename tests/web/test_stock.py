@@ -242,3 +242,23 @@ def test_a_plant_cannot_have_come_after_today(garden: Any, owner: Client) -> Non
     html = owner.post(at("stock-new", garden), given).content.decode()
     assert "is still to come" in html
     assert "By the tap" in html
+
+
+def test_what_has_a_history_is_not_taken_off_the_list(garden: Any, owner: Client, mother: StockPlant) -> None:
+    looked(owner, mother)
+    answer = owner.post(at("stock-edit", garden, mother.pk), {"remove": 1}, follow=True)
+    assert "has a history, which is kept" in answer.content.decode()
+    assert StockPlant.objects.exists()
+
+
+def test_a_mother_added_later_finds_the_batches_of_her_name(garden: Any, owner: Client, want: Any) -> None:
+    batch = take(want, on=date(2027, 3, 6))
+    assert batch.mother is None
+    answer = owner.post(at("stock-new", garden), {"name": "ferry lamp 1", "plant": "tomato"}, follow=True)
+    assert "1 batch of that name is its own now." in answer.content.decode()
+    batch.refresh_from_db()
+    assert batch.mother == StockPlant.objects.get()
+    owner.post(at("stock-edit", garden, batch.mother.pk), {"name": "Ferry Lamp 1", "plant": "mint"})
+    assert StockPlant.objects.get().plant == "tomato", "what was cut from it is of that plant"
+    mint = owner.post(at("stock-new", garden), {"name": "Ferry Lamp 1 ", "plant": "mint"})
+    assert "There is a mother plant of that name already." in mint.content.decode()

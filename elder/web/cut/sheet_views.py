@@ -17,7 +17,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from elder.engine.care import is_drying
 from elder.engine.climate import add_days
 from elder.engine.codes import spoken
-from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days
+from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days, schools_of
 from elder.engine.handbook import Plant, clonable
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
@@ -123,6 +123,7 @@ def _sheet_context(request: GardenRequest, item: Reckoning, chosen: dict[str, st
         "title": plant_words(plant.name, item.row.variety),
         "parts": sheet_of(plant, method, chosen, facts),
         "chosen": chosen,
+        "stem_schools": schools_of(plant, method).get("stem", ()),
         "count": count,
         "cuttings": plant.cutting_one if count == 1 else plant.cutting_many,
         "mother": mother,

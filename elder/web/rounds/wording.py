@@ -46,7 +46,7 @@ DEED_WORDS: Final = {
     "harden_step": ("Harden", "", "Done for today"),
     "shade": ("Shade", "Too hot there today: full shade, and mist twice.", "Shaded"),
     "carry_in": ("Carry in", "", "Carried in"),
-    "stick": ("Stick", "The cut has skinned over: hole first, then the stem, and dry mix for a week.", "Stuck"),
+    "stick": ("Stick", "The cut has skinned over; its cut sheet says how deep, and when to water.", "Stuck"),
 }
 LONG_AGO_DAYS: Final = 6  # later than this a care was more likely not written down than not done (assumed)
 JAR_DEEDS: Final = frozenset(("water", "top_up", "feed_water", "air", "moisten", "mist", "uncover", "shade"))

@@ -40,6 +40,17 @@ def not_ended(mother: StockPlant) -> None:
     mother.save(update_fields=["ended_on", "ended_why"])
 
 
+def adopt_batches(mother: StockPlant) -> int:
+    """Batches that bear its name as text are its own from now on. How many."""
+    named = Batch.objects.filter(garden=mother.garden, plant=mother.plant, stock_plant__iexact=mother.name, mother=None)
+    return named.update(mother=mother)
+
+
+def is_used(mother: StockPlant) -> bool:
+    """Whether a mother was looked at, cut, or is wanted: then it has a line that is kept."""
+    return mother.looks.exists() or mother.takes.exists() or mother.wants.exists()
+
+
 @transaction.atomic
 def keep_as_mother(
     batch: Batch, state: BatchState, *, name: str, place: Place | None, today: date

@@ -65,6 +65,8 @@ class StockForm(NamedInGarden):
         plants: Any = self.fields["plant"]
         plants.choices = [(plant.slug, plant.name) for plant in clonable().values()]
         self.fields["origin"].required = False
+        if self.instance.pk and self.instance.takes.exists():
+            self.fields["plant"].disabled = True  # what was cut from it is of that plant
         for name in ("gives", "again_days"):
             self.fields[name].required = False
             self.fields[name].help_text = "Left empty: what the handbook says."

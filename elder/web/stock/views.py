@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -27,7 +28,7 @@ from elder.web.stock.models import StockLook, StockPhoto, StockPlant
 from elder.web.stock.mothers import Known, known
 from elder.web.stock.wording import age_words, gives_words, origin_words, state_words
 from elder.web.ui.saved import saved
-from elder.web.ui.words import about, day_words
+from elder.web.ui.words import about, day_words, plural
 
 
 @require_GET
@@ -82,15 +83,25 @@ def edit_stock(request: GardenRequest, stock_id: int) -> HttpResponse:
 
 def _form(request: GardenRequest, row: StockPlant | None) -> HttpResponse:
     if row and "remove" in request.POST:
-        row.delete()
-        saved(request, "stock", "Taken off the list.")
-        return redirect("stock", request.garden.pk)
+        return _remove(request, row)
     form = StockForm(request.POST or None, instance=row, garden=request.garden, today=request.today)
     if request.method == "POST" and form.is_valid():
         kept = form.save()
-        saved(request, "stock", "Kept. Wants can be cut from it now.")
+        adopted = actions.adopt_batches(kept)
+        more = f" {plural(adopted, 'batch', 'batches')} of that name {'is' if adopted == 1 else 'are'} its own now."
+        saved(request, "stock", f"Kept. Wants can be cut from it now.{more if adopted else ''}")
         return redirect("stock-plant", request.garden.pk, kept.pk)
     return render(request, "stock/stock_form.html", {"form": form, "row": row})
+
+
+def _remove(request: GardenRequest, row: StockPlant) -> HttpResponse:
+    """Off the list goes only what was put there by mistake: what was looked at or cut has a line to keep."""
+    if actions.is_used(row):
+        messages.error(request, f"{row.name} has a history, which is kept. Say that it is no more instead.")
+        return redirect("stock-plant", request.garden.pk, row.pk)
+    row.delete()
+    saved(request, "stock", "Taken off the list.")
+    return redirect("stock", request.garden.pk)
 
 
 def _known(request: GardenRequest, stock_id: int) -> Known:
@@ -219,7 +230,7 @@ def unkeep(request: GardenRequest, stock_id: int) -> HttpResponse:
     """Take it back that a plant was kept: it leaves the list, unless it was looked at or cut since."""
     row = get_object_or_404(StockPlant, pk=stock_id, garden=request.garden, raised_from__isnull=False)
     batch_id = row.raised_from_id
-    used = row.looks.exists() or row.takes.exists() or row.wants.exists()
+    used = actions.is_used(row)
     if not used:
         row.delete()
     said = f"{row.name} has been used since and stays." if used else f"{row.name} is no mother any more."
