@@ -101,7 +101,7 @@ def _rows(request: GardenRequest) -> list[Batch]:
     rows = Batch.objects.filter(garden=request.garden).prefetch_related("entries")
     recent = rows.filter(over_on=None).order_by("-pk")[:RECENT]
     found = {row.pk: row for row in (*recent, *rows.filter(pk__in=asked))}
-    return [found[pk] for pk in sorted(found, reverse=True)]
+    return [found[pk] for pk in sorted(found, key=lambda pk: (pk in asked, pk), reverse=True)]
 
 
 def label_of(row: Batch, request: HttpRequest, today: Any) -> Label:

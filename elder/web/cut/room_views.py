@@ -83,7 +83,7 @@ def _to_cut(item: Reckoning, request: GardenRequest, mothers: list[Known]) -> di
 def _from_whom(item: Reckoning, count: int, mothers: list[Known]) -> dict[str, str]:
     """The mother it is planned from, else the best there is, and whether that has as many today."""
     found = fitting(mothers, item.row.plant, item.row.variety, item.row.mother_id)
-    if not found:
+    if not found or item.method.form == "crown top":  # a top comes with its fruit, whatever the mother has
         return {"mother": "", "short": ""}
     best = found[0]
     short = f"gives {best.now} today, {count - best.now} too few" if best.now < count else f"gives {best.now} today"
