@@ -7,9 +7,14 @@ from datetime import date
 import pytest
 
 from elder.web.ui.units import (
+    length_in,
+    read_length,
     read_lift,
     read_temperature,
+    shown_fine_length,
     shown_lift,
+    shown_small_volume,
+    shown_small_weight,
     shown_temperature,
     shown_volume,
     shown_weight,
@@ -103,3 +108,31 @@ def test_pots_in_words(litres: float, metric: str, us: str) -> None:
 
 def test_small_counts_are_words() -> None:
     assert [counted(n) for n in (0, 1, 12, 13)] == ["no", "one", "twelve", "13"]
+
+
+@pytest.mark.parametrize(
+    ("cm", "metric", "us"),
+    # The inch is 2.54 cm exactly (international yard and pound agreement, 1959; as pint 0.25.3 has it).
+    [
+        (2.54, "2.5 cm", "1 in"),
+        (6.35, "6.5 cm", "2½ in"),
+        (0.635, "0.5 cm", "¼ in"),
+        (1.905, "2 cm", "¾ in"),
+        (0, "0 cm", "0 in"),
+        (30.48, "30.5 cm", "12 in"),
+    ],
+)
+def test_small_lengths_to_the_half_centimetre_or_quarter_inch(cm: float, metric: str, us: str) -> None:
+    assert shown_fine_length(cm, "metric") == metric
+    assert shown_fine_length(cm, "us") == us
+    assert length_in(cm, "us") == pytest.approx(cm / 2.54)
+    assert length_in(cm, "metric") == cm
+    assert read_length(length_in(cm, "us"), "us") == pytest.approx(cm)
+
+
+def test_small_measures_of_hormone() -> None:
+    """A US fluid ounce is 29.5735 ml, an avoirdupois ounce 28.3495 g (exact definitions, rounded)."""
+    assert shown_small_volume(29.5735, "us") == "1 fl oz"
+    assert shown_small_weight(28.3495, "us") == "1 oz"
+    assert shown_small_volume(12.5, "metric") == "12.5 ml"
+    assert shown_small_weight(0.8, "metric") == "0.8 g"
