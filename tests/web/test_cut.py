@@ -16,9 +16,11 @@ from elder.web.cut.sheet import Facts, chosen_from, sheet_of
 from elder.web.garden.models import Person
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant, VarietyAnswer
-from tests.factories import WantFactory, take
+from tests.factories import PlaceFactory, WantFactory, take
 from tests.web.presses import TODAY, at, page
 from tests.web.test_stock import text, way_back
+
+WHOLE = ("crown top", "pup", "division", "runner", "leaf", "leaf with heel")
 
 
 def wanted(garden: Any, plant: str, method: str, **more: Any) -> Want:
@@ -97,6 +99,23 @@ def test_every_sheet_is_filled_in_for_everyone(garden: Any, sill: Any, owner: Cl
                     said = f"{line.text} {line.figure} {line.why}"
                     assert not re.search(r"[{}]", said), said
                     assert not re.search(wrong, said), said
+
+
+KINDS = {(way.form, way.medium): (plant.slug, way) for plant in clonable().values() for way in plant.ways}
+
+
+@pytest.mark.parametrize(("plant", "way"), KINDS.values(), ids=["-".join(kind) for kind in KINDS])
+def test_every_kind_of_cutting_in_every_medium_has_its_pages(garden: Any, owner: Client, plant: str, way: Any) -> None:
+    want = wanted(garden, plant, way.slug, wanted=3)
+    if way.direct:
+        Want.objects.update(rooting_place=PlaceFactory(garden=garden, name="Bed", standing="ground"))
+    html = page(owner, "cut-sheet", garden, want.pk)
+    assert f"{way.form}, {way.name}" in text(html)
+    assert 'class="scene scene-pot"' in html
+    stems = page(owner, "cut-layout", garden) if way.form in WHOLE else laid(owner, garden, f"want={want.pk}")
+    assert "No layout yet" not in stems
+    batch = take(want, on=date(2027, 3, 18), count=7, today=TODAY)
+    assert batch.code[:2] in page(owner, "cut-after", garden, batch.pk)
 
 
 def test_one_press_writes_the_batch_with_how_it_was_treated(garden: Any, owner: Client) -> None:
