@@ -15,7 +15,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.cut.sheet import Facts, chosen_from, sheet_of
 from elder.web.garden.models import Person
 from elder.web.season.models import Want
-from elder.web.stock.models import StockPlant, VarietyAnswer
+from elder.web.stock.models import StockLook, StockPlant, VarietyAnswer
 from tests.factories import PlaceFactory, WantFactory, take
 from tests.web.presses import TODAY, at, page
 from tests.web.test_stock import text, way_back
@@ -78,6 +78,16 @@ def test_its_figures_follow_the_count_the_mother_and_the_schools(garden: Any, ow
     assert 'name="school-hormone" value="gel"' in html
     assert "Tip 4 g into a dish" in text(owner.get(f"{url}?count=40&school-hormone=powder").content.decode())
     assert "Hormone powder" in text(owner.get(f"{url}?school-hormone=nonsense&count=frog").content.decode())
+
+
+def test_the_sheet_offers_the_mother_that_gives_most_and_says_how_it_is(garden: Any, owner: Client, want: Want) -> None:
+    for name, shoots, growth in (("Weak one", 6, "growing"), ("Strong one", 30, "flowering")):
+        row = StockPlant.objects.create(garden=garden, name=name, plant="tomato", gives=6, again_days=14)
+        StockLook.objects.create(mother=row, on=TODAY, shoots=shoots, growth=growth)
+    html = page(owner, "cut-sheet", garden, want.pk)
+    assert "From Strong one: strong young shoots" in text(html)
+    assert "Strong one : 10 today, in flower · Weak one : 2 today" in text(html)
+    assert "from Strong one, which gives 10 today, 1 too few" in text(page(owner, "cut", garden))
 
 
 def test_inches_for_those_who_read_them(garden: Any, owner: Client, want: Want) -> None:

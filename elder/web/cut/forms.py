@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Final
 from uuid import uuid4
 
 from django import forms
@@ -10,6 +10,7 @@ from django import forms
 from elder.engine.handbook import Method, clonable, handbook
 from elder.engine.lookover import asks
 from elder.engine.windfall import STEMS, WHOLE, Material
+from elder.web.stock.models import VarietyAnswer
 from elder.web.ui.units import read_length, shown_length
 from elder.web.ui.widgets import Stepper
 
@@ -179,3 +180,37 @@ class CanForm(forms.Form):
     def answers(self) -> dict[str, str]:
         """What was answered. Only for a form that is valid."""
         return {ask.key: self.cleaned_data[ask.key] for ask in asks() if self.cleaned_data.get(ask.key)}
+
+
+class VarietyForm(forms.Form):
+    """What a household says of a variety."""
+
+    plant = forms.ChoiceField()
+    variety = forms.CharField(max_length=60, required=False)
+    protected = forms.ChoiceField(choices=VarietyAnswer.Said, required=False)
+    quarantine = forms.ChoiceField(choices=VarietyAnswer.Said, required=False)
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        plant: Any = self.fields["plant"]
+        plant.choices = [(slug, slug) for slug in clonable()]
+
+
+STRENGTHS: Final = (("percent", "%"), ("ppm", "ppm"), ("mg_g", "mg per g"), ("mg_l", "mg per litre"))
+
+
+def _number(label: str) -> forms.FloatField:
+    return forms.FloatField(
+        label=label,
+        widget=forms.NumberInput(attrs={"inputmode": "decimal", "step": "any"}),
+        error_messages={"required": "Say how much.", "invalid": "A number, please."},
+    )
+
+
+class DilutionForm(forms.Form):
+    """A strength as the label says it, the strength wanted, and how much of it."""
+
+    strength = _number("The label says")
+    unit: Any = forms.ChoiceField(label="in", choices=STRENGTHS)
+    wanted = _number("Wanted, ppm")
+    volume = _number("How much, ml")

@@ -4,17 +4,16 @@ from __future__ import annotations
 
 from typing import Any, Final
 
-from django import forms
 from django.http import HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_GET
 
 from elder.engine.hormone import Unit, dilute, from_ppm, to_ppm
 from elder.engine.refusal import Refusal
+from elder.web.cut.forms import DilutionForm
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.ui.units import US, shown_small_volume
 
-UNITS: Final = (("percent", "%"), ("ppm", "ppm"), ("mg_g", "mg per g"), ("mg_l", "mg per litre"))
 START: Final = {"strength": "0.8", "unit": "percent", "wanted": "1000", "volume": "100"}
 WRONG: Final = {
     "not_positive": "More than nothing, please.",
@@ -22,23 +21,6 @@ WRONG: Final = {
     "cannot_strengthen": "That is stronger than what you have; water only makes it weaker.",
 }
 FIELDS: Final = {"stock": "strength", "wanted": "wanted", "volume": "volume"}
-
-
-def _number(label: str) -> forms.FloatField:
-    return forms.FloatField(
-        label=label,
-        widget=forms.NumberInput(attrs={"inputmode": "decimal", "step": "any"}),
-        error_messages={"required": "Say how much.", "invalid": "A number, please."},
-    )
-
-
-class DilutionForm(forms.Form):
-    """A strength as the label says it, the strength wanted, and how much of it."""
-
-    strength = _number("The label says")
-    unit: Any = forms.ChoiceField(label="in", choices=UNITS)
-    wanted = _number("Wanted, ppm")
-    volume = _number("How much, ml")
 
 
 @require_GET

@@ -15,85 +15,18 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from elder.drawing.label import SIZES, LabelText
 from elder.engine.codes import number_of, spoken
-from elder.engine.cutting import sticking
 from elder.engine.handbook import handbook
-from elder.web.batches.models import Batch, Entry
-from elder.web.cut.labels import MOST_LABELS, Label, label_png, label_sheet
+from elder.web.batches.models import Batch
+from elder.web.cut.label_forms import LabelsForm, containers_of, taken_of
+from elder.web.cut.labels import Label, label_png, label_sheet
 from elder.web.cut.models import TrayLabel
 from elder.web.cut.printer import label_printer
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.season.wording import plant_words
 from elder.web.ui.saved import saved
-from elder.web.ui.widgets import Stepper
 from elder.web.ui.words import day_words, plural
 
-MOST_EACH = 50
 RECENT = 30
-
-
-class LabelsForm(forms.Form):
-    """Which batches, how many of each, what size, what paper."""
-
-    batch = forms.TypedMultipleChoiceField(
-        label="Which batches",
-        coerce=int,
-        widget=forms.CheckboxSelectMultiple,
-        error_messages={"required": "Tick at least one batch.", "invalid_choice": "That batch is not of this garden."},
-    )
-    size = forms.ChoiceField(
-        label="What size",
-        choices=[(size.key, size.name) for size in SIZES.values()],
-        widget=forms.RadioSelect,
-        error_messages={"required": "Choose one of the sizes.", "invalid_choice": "Choose one of the sizes."},
-    )
-    paper = forms.ChoiceField(
-        label="Paper",
-        choices=(("a4", "A4"), ("letter", "US Letter")),
-        widget=forms.RadioSelect,
-        error_messages={"required": "Choose the paper.", "invalid_choice": "Choose the paper."},
-    )
-    copies = forms.IntegerField(
-        label="Of each; left empty, one to a pot or jar",
-        required=False,
-        min_value=1,
-        max_value=MOST_EACH,
-        widget=Stepper,
-        error_messages={
-            "invalid": "A whole number, please.", "min_value": "At least one.", "max_value": f"At most {MOST_EACH}.",
-        },
-    )  # fmt: skip
-
-    def __init__(self, *args: Any, rows: list[Batch], **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        batch: Any = self.fields["batch"]
-        batch.choices = [(row.pk, row.code) for row in rows]
-        self.rows = {row.pk: row for row in rows}
-
-    def clean(self) -> dict[str, Any]:
-        """No more than a sensible stack."""
-        data = super().clean() or {}
-        if "batch" in data and sum(many for _, many in self.counts(data)) > MOST_LABELS:
-            self.add_error("copies", f"At most {MOST_LABELS} labels at a time.")
-        return data
-
-    def counts(self, data: dict[str, Any]) -> list[tuple[Batch, int]]:
-        """How many of each."""
-        chosen = [self.rows[pk] for pk in data["batch"]]
-        return [(row, data.get("copies") or _containers(row)) for row in chosen]
-
-
-def _containers(row: Batch) -> int:
-    """One label to a pot or jar; to a row or tray one."""
-    plant = handbook()[row.plant]
-    taken = _taken(row)
-    if taken is None:
-        return 1
-    return min(sticking(plant, plant.method(row.method), taken.count).containers, MOST_EACH)
-
-
-def _taken(row: Batch) -> Entry | None:
-    standing = [one for one in row.entries.all() if one.kind == Entry.Kind.TAKEN]
-    return standing[-1] if standing else None
 
 
 def _rows(request: GardenRequest) -> list[Batch]:
@@ -107,7 +40,7 @@ def _rows(request: GardenRequest) -> list[Batch]:
 def label_of(row: Batch, request: HttpRequest, today: Any) -> Label:
     """A batch's label: plant and variety, its code, the mother, the day."""
     plant = handbook()[row.plant]
-    taken = _taken(row)
+    taken = taken_of(row)
     day = f"cut {day_words(taken.on, weekday=False)} {taken.on.year}" if taken else ""
     title = plant_words(plant.name, row.variety)
     url = request.build_absolute_uri(reverse("label-open", args=[row.code]))
@@ -135,9 +68,9 @@ def _page(request: GardenRequest, rows: list[Batch], form: LabelsForm) -> HttpRe
             "row": row,
             "title": plant_words(handbook()[row.plant].name, row.variety),
             "code": spoken(row.code),
-            "many": plural(_containers(row), "label", "labels"),
+            "many": plural(containers_of(row), "label", "labels"),
             "on": str(row.pk) in chosen,
-            "taken": _taken(row),
+            "taken": taken_of(row),
         }
         for row in rows
     ]

@@ -18,7 +18,7 @@ from elder.engine.care import is_drying
 from elder.engine.climate import add_days
 from elder.engine.codes import spoken
 from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days, schools_of
-from elder.engine.handbook import Plant, clonable
+from elder.engine.handbook import Plant
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.forms import TakeForm
@@ -26,6 +26,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.batches.reckoning import BatchReckoning, reckon_batch
 from elder.web.batches.views import title_of
 from elder.web.batches.wording import entry_refused, entry_words
+from elder.web.cut.forms import VarietyForm
 from elder.web.cut.room_views import fitting
 from elder.web.cut.sheet import Facts, chosen_from, cutting_picture, pot_picture, sheet_of
 from elder.web.cut.subject import want_reckoned
@@ -38,7 +39,7 @@ from elder.web.season.reckoning import Reckoning
 from elder.web.season.refusals import refusal_words
 from elder.web.season.wording import plant_words
 from elder.web.stock.actions import answer_for_variety
-from elder.web.stock.models import VarietyAnswer
+from elder.web.stock.models import StockLook, VarietyAnswer
 from elder.web.stock.mothers import Known, known
 from elder.web.ui.saved import saved
 from elder.web.ui.units import temperature
@@ -170,8 +171,12 @@ def _mothers(request: GardenRequest, item: Reckoning) -> list[dict[str, str]]:
 def _gives(mother: Known) -> str:
     if mother.rests and mother.seen.pups is None:
         return f"at rest until {about(mother.opens, mother.today)}" if mother.opens else "at rest"
-    again = mother.giving.again_on
-    return f"{mother.now} today" + (f", more from {about(again, mother.today)}" if again else "")
+    again, growth, health = mother.giving.again_on, mother.seen.growth, mother.seen.health
+    said = [f"{mother.now} today"]
+    said += [f"more from {about(again, mother.today)}"] if again else []
+    said += [StockLook.Growth(growth).label] if growth in ("flowering", "fruiting") else []
+    said += [StockLook.Health(health).label] if health != "well" else []
+    return ", ".join(said)
 
 
 def _prepare(item: Reckoning, today: date) -> dict[str, Any] | None:
@@ -203,20 +208,6 @@ def prepared(request: GardenRequest, want_id: int) -> HttpResponse:
     undo = "" if back else f"{request.path}?back=1"
     saved(request, "", "Not ready yet, then." if back else "The branch is ready. Cut on its day.", undo=undo)
     return redirect("cut-sheet", request.garden.pk, row.pk)
-
-
-class VarietyForm(forms.Form):
-    """What a household says of a variety."""
-
-    plant = forms.ChoiceField()
-    variety = forms.CharField(max_length=60, required=False)
-    protected = forms.ChoiceField(choices=VarietyAnswer.Said, required=False)
-    quarantine = forms.ChoiceField(choices=VarietyAnswer.Said, required=False)
-
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        plant: Any = self.fields["plant"]
-        plant.choices = [(slug, slug) for slug in clonable()]
 
 
 @require_POST
