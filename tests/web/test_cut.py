@@ -177,10 +177,24 @@ def test_what_dries_is_a_task_until_it_is_stuck(garden: Any, owner: Client, mild
 
 def test_stuck_at_once_by_choice_it_is_no_task(garden: Any, owner: Client, mild: None) -> None:
     want = wanted(garden, "dragon-fruit", "gritty", wanted=2)
-    cut(owner, want, count=3, **{"school-callus": "at once"})
-    batch = Batch.objects.get()
+    answer = cut(owner, want, count=3, **{"school-callus": "at once"})
+    batch, undo = Batch.objects.get(), way_back(owner, answer)
     assert batch.entries.filter(deed="stick").exists()
     assert "Let them dry" not in text(page(owner, "cut-after", garden, batch.pk))
+    owner.post(undo)
+    assert not Batch.objects.exists(), "and taking it back takes both lines back"
+
+
+@pytest.mark.parametrize("said", ["9" * 5000, "²", "-4", "1e3", "٣", ""])
+def test_numbers_that_are_none_do_no_harm(garden: Any, owner: Client, want: Want, said: str) -> None:
+    for name, query in (("cut-sheet", {"count": said}), ("cut-layout", {"want": said, "drop": said}),
+                        ("cut-can", {"mother": said}), ("labels", {"batch": said})):  # fmt: skip
+        parts = (want.pk,) if name == "cut-sheet" else ()
+        assert owner.get(at(name, garden, *parts), query).status_code == 200
+    assert cut(owner, want, count=said).status_code in (200, 302)  # a three is a three in any script
+    batch = take(want, on=TODAY)
+    assert owner.post(at("cut-trim", garden, batch.pk), {"fate": "struck", "count": said}).status_code == 302
+    assert owner.post(f"{at('undo', garden, batch.pk)}?entries={said}").status_code in (302, 404)
 
 
 def test_the_branch_is_got_ready_days_ahead(garden: Any, owner: Client) -> None:

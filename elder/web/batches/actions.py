@@ -183,7 +183,12 @@ def untake(batch: Batch, *, with_want: bool) -> bool:
     """Forget a batch of which nothing but its taking is written; ``with_want``: and the want that was made with it,
     where nothing else serves that. Whether it was."""
     Batch.objects.select_for_update().get(pk=batch.pk)
-    if Entry.objects.filter(batch=batch).count() != 1:
+    written = Entry.objects.filter(batch=batch)
+    taken = written.filter(kind=Entry.Kind.TAKEN).first()
+    since = written.exclude(kind=Entry.Kind.TAKEN) if taken else written
+    if taken and batch.treatment.get("callus") == AT_ONCE:  # written down with the taking itself
+        since = since.exclude(kind=Entry.Kind.TENDED, deed="stick", on=taken.on)
+    if written.filter(kind=Entry.Kind.TAKEN).count() != 1 or since.exists():
         return False
     want = batch.want
     batch.delete()

@@ -15,6 +15,7 @@ from elder.web.batches.models import Entry
 from elder.web.batches.views import batch_item, title_of
 from elder.web.batches.wording import entry_refused, entry_words
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.ui.asked import whole
 from elder.web.ui.saved import saved
 from elder.web.ui.words import about
 
@@ -24,7 +25,7 @@ from elder.web.ui.words import about
 def undo(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Strike the entries just written, all or none."""
     item = batch_item(request, batch_id)
-    asked = {int(part) for part in request.GET.get("entries", "").split(",") if part.isdigit()}
+    asked = {whole(part) for part in request.GET.get("entries", "").split(",")}
     strikes = [
         Entry(kind=Entry.Kind.STRUCK, on=entry.on, strikes=entry)
         for entry in reversed(item.entries)

@@ -40,6 +40,7 @@ from elder.web.season.reckoning import Reckoning, reckon
 from elder.web.season.refusals import refusal_words
 from elder.web.season.wording import headline, plant_words
 from elder.web.stock.models import StockPlant
+from elder.web.ui.asked import whole
 from elder.web.ui.replies import kept, refused, wants_json
 from elder.web.ui.saved import saved
 from elder.web.ui.words import about, day_words, days_away, span_words
@@ -304,7 +305,7 @@ def _write(request: GardenRequest, item: BatchReckoning, form: BenchForm, draft:
     new = form.entries()
     new[0].key = form.cleaned_data.get("key") or new[0].key
     sent = request.POST.get("seen", "")
-    seen = int(sent) if sent.isdecimal() else None
+    seen = whole(sent) or None
     done = actions.add_entries(item.row, new, today=request.today, person=request.user, seen=seen)
     if isinstance(done, Refusal):
         if wants_json(request):

@@ -23,6 +23,7 @@ from elder.web.cut.models import TrayLabel
 from elder.web.cut.printer import label_printer
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.season.wording import plant_words
+from elder.web.ui.asked import whole
 from elder.web.ui.saved import saved
 from elder.web.ui.words import day_words, plural
 
@@ -30,7 +31,7 @@ RECENT = 30
 
 
 def _rows(request: GardenRequest) -> list[Batch]:
-    asked = [int(one) for one in request.GET.getlist("batch") + request.POST.getlist("batch") if one.isdecimal()]
+    asked = [whole(one) for one in request.GET.getlist("batch") + request.POST.getlist("batch")][:RECENT]
     rows = Batch.objects.filter(garden=request.garden).prefetch_related("entries")
     recent = rows.filter(over_on=None).order_by("-pk")[:RECENT]
     found = {row.pk: row for row in (*recent, *rows.filter(pk__in=asked))}

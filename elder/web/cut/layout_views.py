@@ -27,6 +27,7 @@ from elder.web.cut.layout import (
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.season.wording import plant_words
+from elder.web.ui.asked import whole
 from elder.web.ui.units import US, length_in
 from elder.web.ui.words import plural
 
@@ -67,8 +68,8 @@ def _written(request: GardenRequest, spec: CutSpec) -> list[Written]:
     many = min(max(map(len, parts)), MOST_STEMS)
     padded = [[*part, *[""] * (many - len(part))] for part in parts]
     stems = [Written(*one) for one in zip(*padded, strict=False)][:many]
-    if request.GET.get("drop", "").isdecimal() and len(stems) > 1:
-        stems.pop(min(int(request.GET["drop"]), len(stems) - 1))
+    if "drop" in request.GET and len(stems) > 1:
+        stems.pop(min(whole(request.GET["drop"]), len(stems) - 1))
     if not stems:
         stems = [_first(spec, request.user.units)]
     if "another" in request.GET and len(stems) < MOST_STEMS:

@@ -21,7 +21,7 @@ from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days
 from elder.engine.handbook import Plant
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
-from elder.web.batches.forms import TakeForm
+from elder.web.batches.forms import MOST_TAKEN, TakeForm
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.reckoning import BatchReckoning, reckon_batch
 from elder.web.batches.views import title_of
@@ -41,6 +41,7 @@ from elder.web.season.wording import plant_words
 from elder.web.stock.actions import answer_for_variety
 from elder.web.stock.models import StockLook, VarietyAnswer
 from elder.web.stock.mothers import Known, known
+from elder.web.ui.asked import whole
 from elder.web.ui.saved import saved
 from elder.web.ui.units import temperature
 from elder.web.ui.words import about, day_words, days_away, plural
@@ -71,8 +72,8 @@ def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
 
 
 def _start(item: Reckoning, request: GardenRequest) -> dict[str, Any]:
-    asked = request.GET.get("count", "")
-    count = int(asked) if asked.isdecimal() and 0 < int(asked) <= 500 else actions.advised(item)
+    asked = whole(request.GET.get("count"))
+    count = asked if 0 < asked <= MOST_TAKEN else actions.advised(item)
     best = next((one["name"] for one in _mothers(request, item)), "")
     mother = item.row.mother.name if item.row.mother else best
     return {
@@ -103,8 +104,8 @@ def _take(
 
 def _sheet_context(request: GardenRequest, item: Reckoning, chosen: dict[str, str], form: TakeForm) -> dict[str, Any]:
     plant, method, units = item.plant, item.method, request.user.units
-    asked = form["count"].value()
-    count = int(asked) if str(asked).isdecimal() and 0 < int(asked) <= 500 else max(actions.advised(item), 1)
+    asked = whole(form["count"].value())
+    count = asked if 0 < asked <= MOST_TAKEN else max(actions.advised(item), 1)
     mother = str(form["stock_plant"].value() or "")
     first = item.option.rooted[0] if item.option else None
     facts = Facts(
@@ -215,8 +216,7 @@ def prepared(request: GardenRequest, want_id: int) -> HttpResponse:
 def say_variety(request: GardenRequest) -> HttpResponse:
     """Remember what was said of a variety, and go back to the sheet."""
     form = VarietyForm(request.POST)
-    want_id = request.POST.get("want", "")
-    want = get_object_or_404(Want, pk=int(want_id) if want_id.isdecimal() else 0, garden=request.garden)
+    want = get_object_or_404(Want, pk=whole(request.POST.get("want")), garden=request.garden)
     if form.is_valid():
         data = form.cleaned_data
         unknown = VarietyAnswer.Said.UNKNOWN
@@ -291,8 +291,7 @@ def trim(request: GardenRequest, batch_id: int) -> HttpResponse:
     if fate is None:
         messages.error(request, "That is not offered for this plant.")
         return redirect("cut-after", request.garden.pk, item.row.pk)
-    said = request.POST.get("count", "")
-    count = min(int(said), 500) if said.isdecimal() and fate.key == "struck" else 0
+    count = min(whole(request.POST.get("count")), MOST_TAKEN) if fate.key == "struck" else 0
     entry = Entry(kind=Entry.Kind.TRIMMED, on=request.today, deed=fate.key, count=count)
     entry.key = _key(request) or entry.key
     done = actions.add_entries(item.row, [entry], today=request.today, person=request.user)

@@ -12,6 +12,7 @@ from elder.web.garden.access import GardenRequest
 from elder.web.season.models import Want
 from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon
 from elder.web.stock.models import StockPlant
+from elder.web.ui.asked import whole
 
 START = "basil"
 MOST = 500
@@ -53,8 +54,8 @@ def want_reckoned(request: GardenRequest, want_id: int) -> Reckoning | None:
 
 def subject_of(request: GardenRequest, *, fits: Callable[[Method], bool] = lambda method: True) -> Subject:
     """What an address asks about; the first that fits where it does not say. Rows of other gardens are not there."""
-    want = want_reckoned(request, _number(request, "want")) if _number(request, "want") else None
-    mother = StockPlant.objects.filter(garden=request.garden, pk=_number(request, "mother")).first()
+    want = want_reckoned(request, whole(request.GET.get("want"))) if whole(request.GET.get("want")) else None
+    mother = StockPlant.objects.filter(garden=request.garden, pk=whole(request.GET.get("mother"))).first()
     asked = request.GET.get("plant", "")
     slug = asked if asked in clonable() else want.row.plant if want else mother.plant if mother else START
     plant = clonable()[slug]
@@ -67,10 +68,5 @@ def subject_of(request: GardenRequest, *, fits: Callable[[Method], bool] = lambd
     ways = {method.slug: method for method in plant.ways if fits(method)}
     first = want.row.method if want and want.row.method in ways else next(iter(ways), plant.ways[0].slug)
     method = ways.get(request.GET.get("method", ""), plant.method(first))
-    wanted = _number(request, "wanted") or (advised(want) if want else None)
+    wanted = whole(request.GET.get("wanted")) or (advised(want) if want else None)
     return Subject(plant, method, want, mother, min(wanted, MOST) if wanted else None)
-
-
-def _number(request: GardenRequest, name: str) -> int:
-    said = request.GET.get(name, "")
-    return int(said) if said.isdecimal() and len(said) < 9 else 0

@@ -42,6 +42,7 @@ from elder.web.rounds.wording import (
 )
 from elder.web.season.models import Want
 from elder.web.season.pictures import batch_axis, batch_scene
+from elder.web.ui.asked import whole
 from elder.web.ui.replies import kept, refused, wants_json
 from elder.web.ui.saved import saved
 from elder.web.ui.units import shown_temperature
@@ -49,6 +50,8 @@ from elder.web.ui.words import WEEKDAYS, about, counted, listed, minutes_words, 
 
 MOVES = {"pot_on": "pot-on", "harden": "harden", "plant_out": "plant-out", "pot_up": "pot-up"}
 MOST_DRAWN = 12  # drawings on one page, where most is due; past that the words alone, or a phone crawls
+
+WEEKDAY_NUMBERS = frozenset(map(str, range(len(WEEKDAYS))))
 
 
 @require_GET
@@ -251,7 +254,7 @@ def _say_done(request: GardenRequest, deed: str, written: Sequence[Entry], *, pa
 @in_garden("tend")
 def undo(request: GardenRequest) -> HttpResponse:
     """Strike the entries just written, all or none."""
-    ids = [int(part) for part in request.GET.get("entries", "").split(",") if part.isdigit()]
+    ids = [whole(part) for part in request.GET.get("entries", "").split(",")]
     if not actions.strike_all(request.garden, ids, today=request.today, person=request.user):
         messages.error(request, "It cannot be undone any more: something was written down after it that needs it.")
     else:
@@ -265,7 +268,7 @@ def move(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Write down that those of a stage were carried to another place."""
     batch = get_object_or_404(Batch, pk=batch_id, garden=request.garden)
     sent = request.POST.get("place", "")
-    place = places_of(request.garden).get(int(sent) if sent.isdecimal() else 0)
+    place = places_of(request.garden).get(whole(sent))
     stage = request.POST.get("stage", "waiting")
     if place is None or stage not in ("waiting", "potted") or place.standing == Place.Standing.GROUND:
         raise Http404
@@ -293,7 +296,7 @@ def settle(request: GardenRequest, want_id: int) -> HttpResponse:
     want = get_object_or_404(Want, pk=want_id, garden=request.garden)
     given = request.GET if "back" in request.GET else request.POST
     count, by = given.get("count", ""), _day(given.get("by", ""))
-    wanted = int(count) if count.isdecimal() and 0 < int(count) <= want.wanted + want.spares else None
+    wanted = whole(count) if 0 < whole(count) <= want.wanted + want.spares else None
     if "back" not in request.GET and wanted is None and by is None:
         raise Http404
     if "back" not in request.GET:
@@ -322,7 +325,7 @@ def water_days(request: GardenRequest) -> HttpResponse:
     """Choose the weekdays on which jars are changed."""
     given = request.GET.getlist("day") if "back" in request.GET else request.POST.getlist("day")
     before = "&".join(f"day={day}" for day in request.garden.water_days)
-    days = sorted({int(day) for day in given if day.isdecimal() and int(day) < len(WEEKDAYS)})
+    days = sorted({int(day) for day in given if day in WEEKDAY_NUMBERS})
     actions.choose_water_days(request.garden, days)
     said = f"Jars are changed on {listed(WEEKDAYS[day] for day in days)}." if days else "Every two or three days."
     undo = "" if "back" in request.GET else f"{request.path}?back=1&{before}"

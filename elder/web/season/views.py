@@ -84,7 +84,7 @@ def _what_if(request: GardenRequest) -> WhatIf:
 
 def _step(text: str | None, steps: tuple[float, ...]) -> float | None:
     """One of a few steps by its number, or nothing."""
-    return steps[int(text)] if text and text.isdecimal() and int(text) < len(steps) else None
+    return steps[int(text)] if text and text.isdecimal() and len(text) < 4 and int(text) < len(steps) else None
 
 
 def _nearest(steps: tuple[float, ...], value: float) -> int:

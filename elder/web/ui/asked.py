@@ -1,0 +1,11 @@
+"""Numbers that an address or a bare field asks with, read without trusting them."""
+
+from __future__ import annotations
+
+MOST_DIGITS = 9  # more than any row or count has; a number of thousands of digits is nobody's
+
+
+def whole(said: object) -> int:
+    """A whole number of nought or more; nought for anything else."""
+    text = str(said or "")
+    return int(text) if text.isascii() and text.isdecimal() and len(text) <= MOST_DIGITS else 0
