@@ -6,9 +6,11 @@ import io
 import re
 import uuid
 from datetime import date
+from importlib import import_module
 from typing import Any
 
 import pytest
+from django.apps import apps
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from PIL import Image
@@ -262,3 +264,14 @@ def test_a_mother_added_later_finds_the_batches_of_her_name(garden: Any, owner: 
     assert StockPlant.objects.get().plant == "tomato", "what was cut from it is of that plant"
     mint = owner.post(at("stock-new", garden), {"name": "Ferry Lamp 1 ", "plant": "mint"})
     assert "There is a mother plant of that name already." in mint.content.decode()
+
+
+def test_batches_written_before_there_was_a_link_find_the_mother_they_name(garden: Any, want: Any) -> None:
+    batch = take(want, on=date(2027, 3, 6))
+    other = take(want, on=date(2027, 3, 7))
+    Batch.objects.filter(pk=other.pk).update(plant="mint")
+    mother = StockPlant.objects.create(garden=garden, name="Ferry Lamp 1", plant="tomato", gives=6, again_days=9)
+    import_module("elder.web.batches.migrations.0007_link_mothers").link(apps, None)
+    batch.refresh_from_db()
+    other.refresh_from_db()
+    assert (batch.mother, other.mother) == (mother, None), "by name and kind"
