@@ -12,6 +12,7 @@ from datetime import date
 from typing import Final
 
 from elder.engine.climate import add_days
+from elder.engine.drying import is_drying
 from elder.engine.handbook import Method, Plant
 from elder.engine.hardening import hardening_ladder
 from elder.engine.history import BatchState
@@ -46,8 +47,6 @@ DEEDS: Final = (
     "water", "top_up", "mist", "moisten", "air", "uncover", "feed", "feed_water", "soak", "water_pots", "water_in",
     "pests", "light", "stake", "pinch", "harden_step", "shade", "carry_in", "stick",
 )  # fmt: skip
-
-EITHER_WAY: Final = frozenset(("carry_in", "shade", "pests"))  # done to those that lie drying as well
 
 
 def minutes_of(verb: str, count: int) -> float:
@@ -124,15 +123,6 @@ def _rooting(kept: _Kept) -> Iterator[Task]:
     rooted = state.since("rooted")
     if rooted and method.medium == "water":  # only if they must wait in the water: see the schools
         yield kept.every("feed_water", rooted, (WEEK, FEED_EVERY[1]), state.count("rooted"))
-
-
-def is_drying(state: BatchState, method: Method) -> bool:
-    """Whether cuttings lie drying to a callus: until they are written down as stuck, or anything else is done to
-    them that only stuck ones want."""
-    if not method.dry_days or state.last_tended("stick"):
-        return False
-    stuck_by = set(state.tended) - EITHER_WAY
-    return not stuck_by and not state.rooted_ever and state.last_look is None
 
 
 def _change_water(kept: _Kept, began: date, count: int) -> Task:

@@ -23,6 +23,7 @@ from elder.engine.counting import (
     count_pmf,
     take_nodes,
 )
+from elder.engine.drying import dried_days
 from elder.engine.handbook import Method, Plant
 from elder.engine.history import BatchState
 from elder.engine.raising import delayed, first_day_at, units_along
@@ -104,7 +105,7 @@ def forecast(
     days = age + AHEAD_DAYS
     rooting = units_to_stage(method.rooting, plant.cardinals)
     gained = units_along(rooting_place, rooting_moves, climate, plant, start, days)
-    gained[: method.dry_days] = 0.0
+    gained[: dried_days(state, method, today)] = 0.0
     units = np.cumsum(gained)
     rooted_by = rooting.cdf(units)
     warm = np.cumsum(units_along(growing_place, growing_moves, climate, plant, start, days))

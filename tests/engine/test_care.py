@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 
 from elder.engine.care import DEEDS, MINUTES, cares, minutes_of
+from elder.engine.drying import dried_days
 from elder.engine.handbook import clonable, handbook
 from elder.engine.hardening import SEEDLING_DAYS, hardening_ladder
 from elder.engine.history import BatchState, Entry, replay
@@ -112,6 +113,25 @@ def test_what_dries_to_a_callus_is_left_alone(bench: Any) -> None:
     assert day(stuck["moisten"]) > dried + 1, "and is watered from the day it was stuck"
     told = bench("dragon-fruit", "gritty").did("tended", dried + 1, deed="moisten").tasks(dried + 2)
     assert "stick" not in told, "what was watered must have been stuck"
+
+
+def test_the_forecast_counts_from_the_day_they_were_stuck(bench: Any, north: Any) -> None:
+    """By the definition of the model: units count from the day after drying, whenever that was."""
+
+    def half_rooted(kept: Any, at: int) -> date:
+        today, state = STUCK + timedelta(days=at), kept.state(at)
+        standing = forecast(state, kept.plant, kept.method, kept.climate, SILL, SILL, today=today)
+        first = next(i for i, chance in enumerate(standing.rooted_by) if chance >= 0.5)
+        return STUCK + timedelta(days=first)
+
+    dried = bench("dragon-fruit", "gritty").method.dry_days
+    usual = half_rooted(bench("dragon-fruit", "gritty").did("tended", dried, deed="stick"), 10)
+    for day_stuck in (0, 7):
+        stuck = half_rooted(bench("dragon-fruit", "gritty").did("tended", day_stuck, deed="stick"), 10)
+        assert (stuck - usual).days == pytest.approx(day_stuck - dried, abs=1)
+    still_lying = half_rooted(bench("dragon-fruit", "gritty"), 10)
+    assert (still_lying - usual).days == pytest.approx(10 - dried, abs=1), "what lies on roots later"
+    assert dried_days(bench().state(3), bench().method, STUCK) == 0
 
 
 def test_what_is_struck_in_its_row_is_watered_there(bench: Any) -> None:

@@ -14,10 +14,10 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.engine.care import is_drying
 from elder.engine.climate import add_days
 from elder.engine.codes import spoken
 from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days, schools_of
+from elder.engine.drying import is_drying
 from elder.engine.handbook import Plant
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
