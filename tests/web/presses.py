@@ -1,7 +1,8 @@
-"""What tests of the round share: a day, mild weather, and the presses people make."""
+"""What tests of the rooms share: a day, mild weather, the presses people make, and what their pages say."""
 
 from __future__ import annotations
 
+import re
 import uuid
 from datetime import date
 from typing import Any
@@ -11,6 +12,8 @@ from django.urls import reverse
 
 from elder.engine.weather import DayAhead
 from elder.web.batches.models import Batch
+from elder.web.season.models import Want
+from tests.factories import WantFactory
 
 TODAY = date(2027, 3, 20)
 MILD = tuple(DayAhead(date.fromordinal(TODAY.toordinal() + i), 15, 8) for i in range(10))
@@ -38,3 +41,27 @@ def look(client: Client, batch: Batch, **given: Any) -> Any:
 
 def kinds(batch: Batch) -> list[str]:
     return [entry.deed or entry.kind for entry in batch.entries.all()]
+
+
+def text(html: str) -> str:
+    return re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", html)).strip()
+
+
+def way_back(client: Client, answer: Any) -> str:
+    """Where the undo leads that the next page offers."""
+    html = client.get(answer.url).content.decode()
+    found = re.search(r'action="([^"]+)"><input type="hidden"[^>]*><button[^>]*class="link-button">Undo', html)
+    assert found, "an undo is offered"
+    return found[1].replace("&amp;", "&")
+
+
+def wanted(garden: Any, plant: str, method: str, **more: Any) -> Want:
+    place = garden.places.get()
+    made: Want = WantFactory(garden=garden, plant=plant, method=method, rooting_place=place, **more)
+    return made
+
+
+def laid(client: Client, garden: Any, query: str) -> str:
+    answer = client.get(f"{at('cut-layout', garden)}?{query}")
+    assert answer.status_code == 200
+    return text(answer.content.decode())

@@ -19,8 +19,7 @@ from elder.web.batches.models import Batch
 from elder.web.cut.labels import PAPERS, Label, label_png, label_sheet, labels_per_page, printable
 from elder.web.cut.models import TrayLabel
 from tests.factories import GardenFactory, take
-from tests.web.presses import at, page
-from tests.web.test_stock import text, way_back
+from tests.web.presses import at, page, text, way_back
 
 LABEL = Label(
     LabelText("Chilli ‘Tarbrand’", "HA·HE·WE", ("from the old one", "cut 9 Mar 2027")),

@@ -18,7 +18,7 @@ from PIL import Image
 from elder.web.batches.models import Batch, Entry
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
 from tests.factories import WantFactory, take
-from tests.web.presses import TODAY, at, page
+from tests.web.presses import TODAY, at, page, text, way_back
 
 
 @pytest.fixture
@@ -29,21 +29,9 @@ def mother(garden: Any) -> StockPlant:
     )  # fmt: skip
 
 
-def text(html: str) -> str:
-    return re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", html)).strip()
-
-
 def looked(client: Client, mother: StockPlant, **given: Any) -> Any:
     data = {"on": TODAY.isoformat(), "growth": "growing", "health": "well", "key": uuid.uuid4(), **given}
     return client.post(at("stock-look", mother.garden, mother.pk), data)
-
-
-def way_back(client: Client, answer: Any) -> str:
-    """Where the undo leads that the next page offers."""
-    html = client.get(answer.url).content.decode()
-    found = re.search(r'action="([^"]+)"><input type="hidden"[^>]*><button[^>]*class="link-button">Undo', html)
-    assert found, "an undo is offered"
-    return found[1].replace("&amp;", "&")
 
 
 def grow(batch: Batch, *, rooted: int = 6, potted: int = 0) -> None:
