@@ -249,9 +249,10 @@ def test_trimmings_in_one_press_and_only_where_known(garden: Any, owner: Client)
 
 def test_the_same_press_twice_is_one(garden: Any, owner: Client) -> None:
     batch, key = take(wanted(garden, "basil", "jar"), on=TODAY), uuid.uuid4()
-    for _ in range(2):
-        owner.post(at("cut-trim", garden, batch.pk), {"fate": "compost", "key": key})
-    assert Entry.objects.filter(kind="trimmed").count() == 1
+    for fate in ("compost", "compost", "kitchen"):
+        owner.post(at("cut-trim", garden, batch.pk), {"fate": fate, "key": key})
+    deeds = Entry.objects.filter(kind="trimmed").values_list("deed", flat=True)
+    assert sorted(deeds) == ["compost", "kitchen"], "another fate from the same page is another"
 
 
 def test_can_it_be_cut_and_what_would_it_cost(garden: Any, owner: Client) -> None:
@@ -283,7 +284,7 @@ def test_what_is_too_late_for_its_want_is_said(garden: Any, owner: Client) -> No
 @pytest.mark.parametrize(
     ("query", "said"),
     [
-        ("strength=0.8&unit=percent&wanted=1000&volume=100", "12.5 ml and 87.5 ml of water."),
+        ("strength=0.8&unit=percent&wanted=1000&volume=100", "12.5 ml of it and 87.5 ml of water."),
         ("strength=8&unit=mg_g&wanted=1000&volume=100", "0.8 % = 8,000 ppm = 8 mg per g"),
         ("strength=1000&unit=ppm&wanted=3000&volume=100", "That is stronger than what you have"),
         ("strength=0&unit=ppm&wanted=3000&volume=100", "More than nothing, please."),

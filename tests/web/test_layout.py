@@ -65,6 +65,14 @@ def test_a_stem_with_nothing_in_it_says_so(garden: Any, owner: Client) -> None:
     assert "No cutting fits in it" in said
 
 
+def test_long_stems_keep_their_nodes_to_the_millimetre_and_rules_are_whole(garden: Any, owner: Client) -> None:
+    stem = "plant=vanilla&method=bark&length=250.5&nodes=12.25+123.45+200.5&bad="
+    html = owner.get(f"{at('cut-layout', garden)}?{stem}").content.decode()
+    assert 'data-positions="12.25 123.45 200.5"' in html
+    assert 'data-end="250.5"' in html
+    assert "A whole number, please." in laid(owner, garden, "plant=rosemary&length=60&nodes=20&least=2.5")
+
+
 def test_one_node_by_its_place_and_none(garden: Any, owner: Client) -> None:
     html = owner.get(f"{at('cut-layout', garden)}?plant=rosemary&length=20&nodes=7+cm&bad=").content.decode()
     assert 'data-positions="7"' in html

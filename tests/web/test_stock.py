@@ -141,6 +141,8 @@ def test_a_plant_of_a_batch_is_kept_and_knows_its_mother(
     grow(batch, rooted=1)
     start = owner.get(at("stock-keep", garden, batch.pk)).content.decode()
     assert "Tomato 1" in start, "a name is offered"
+    StockPlant.objects.create(garden=garden, name="Tomato 7", plant="tomato", gives=6, again_days=9)
+    assert "Tomato 8" in owner.get(at("stock-keep", garden, batch.pk)).content.decode()
     answer = owner.post(at("stock-keep", garden, batch.pk), {"name": "Ferry Lamp 2", "place": garden.places.get().pk})
     undo = way_back(owner, answer)
     kept = StockPlant.objects.get(name="Ferry Lamp 2")

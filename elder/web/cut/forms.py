@@ -10,6 +10,7 @@ from django import forms
 from elder.engine.handbook import Method, clonable, handbook
 from elder.engine.lookover import asks
 from elder.engine.windfall import STEMS, WHOLE, Material
+from elder.web.batches.forms import count_field
 from elder.web.stock.models import VarietyAnswer
 from elder.web.ui.units import read_length, shown_length
 from elder.web.ui.widgets import Stepper
@@ -100,13 +101,13 @@ class TakeHandForm(forms.Form):
     purpose = forms.ChoiceField(choices=(("bed", "bed"), ("winter", "winter"), ("spare", "spare")))
 
 
-def _rule(label: str, least: float, most: float, *, step: str = "1") -> forms.FloatField:
+def _rule(label: str, least: float, most: float) -> forms.FloatField:
     return forms.FloatField(
         label=label,
         required=False,
         min_value=least,
         max_value=most,
-        widget=Stepper if step == "1" else forms.NumberInput(attrs={"inputmode": "decimal", "step": "any"}),
+        widget=forms.NumberInput(attrs={"inputmode": "decimal", "step": "any"}),
         error_messages={
             "invalid": "A number, please.",
             "min_value": f"At least {least:g}.",
@@ -121,11 +122,11 @@ class RulesForm(forms.Form):
     plant = forms.ChoiceField(label="What plant")
     method = forms.ChoiceField(label="Rooted how", required=False)
     wanted = forms.IntegerField(required=False, min_value=1, max_value=500, widget=forms.HiddenInput)
-    least = _rule("Nodes, at least", 1, 60)
-    most = _rule("Nodes, at most", 1, 60)
-    buried = _rule("Nodes under", 0, 20)
-    shortest = _rule("Shortest", 0, 600, step="any")
-    longest = _rule("Longest", 0.5, 600, step="any")
+    least = count_field("Nodes, at least", most=60, required=False)
+    most = count_field("Nodes, at most", most=60, required=False)
+    buried = count_field("Nodes under", least=0, most=20, required=False)
+    shortest = _rule("Shortest", 0, 600)
+    longest = _rule("Longest", 0.5, 600)
     short = forms.BooleanField(label="Material is short: fewer nodes will do", required=False)
 
     def __init__(self, *args: Any, units: str, ways: list[tuple[str, str]], **kwargs: Any) -> None:

@@ -14,7 +14,7 @@ from elder.web.cut.forms import DilutionForm
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.ui.units import US, shown_small_volume
 
-START: Final = {"strength": "0.8", "unit": "percent", "wanted": "1000", "volume": "100"}
+START: Final = {"strength": "0.5", "unit": "percent", "wanted": "1000", "volume": "100"}
 WRONG: Final = {
     "not_positive": "More than nothing, please.",
     "more_than_all": "More than all of it? A label says at most 100 %.",

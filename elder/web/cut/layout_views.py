@@ -41,25 +41,20 @@ RULES = {
 @in_garden("see")
 def layout(request: GardenRequest) -> HttpResponse:
     """Stems, the rules, how many cuttings that gives against how many are wanted, and each drawn to scale."""
-    subject = subject_of(request, fits=lambda method: cut_spec(subject_plant(request), method) is not None)
+    subject = subject_of(request, fits=lambda plant, method: cut_spec(plant, method) is not None)
     spec = cut_spec(subject.plant, subject.method, short="short" in request.GET)
     ways = [(way.slug, way.name) for way in subject.plant.ways if cut_spec(subject.plant, way)]
     asked = {name: request.GET.get(name, "") for name in (*RULES, "short") if request.GET.get(name)}
     start = {"plant": subject.plant.slug, "method": subject.method.slug, "wanted": subject.wanted, **asked}
     form = RulesForm(start, units=request.user.units, ways=ways)
-    context: dict[str, Any] = {"subject": subject, "form": form, "may_be_short": may_be_short(*_pair(subject))}
+    context: dict[str, Any] = {
+        "subject": subject,
+        "form": form,
+        "may_be_short": may_be_short(subject.plant, subject.method),
+    }
     context |= _answer(request, subject, form, spec) if spec else {"whole": subject.plant}
     only = request.headers.get("X-Alpine-Request") == "true"
     return render(request, "cut/layout_answer.html" if only else "cut/layout.html", context)
-
-
-def subject_plant(request: GardenRequest) -> Any:
-    """The plant asked about, whichever way it is rooted."""
-    return subject_of(request).plant
-
-
-def _pair(subject: Subject) -> tuple[Any, Any]:
-    return subject.plant, subject.method
 
 
 def _written(request: GardenRequest, spec: CutSpec) -> list[Written]:
@@ -89,8 +84,6 @@ def _spec(form: RulesForm, spec: CutSpec) -> CutSpec | None:
     if not form.is_valid():
         return None
     given = {ours: form.cleaned_data[name] for name, ours in RULES.items()}
-    for name in ("nodes_least", "nodes_most", "nodes_buried"):
-        given[name] = None if given[name] is None else int(given[name])
     if given["nodes_least"] is not None and given["nodes_most"] is None:
         given["nodes_most"] = max(spec.nodes_most, given["nodes_least"])
     if given["nodes_most"] is not None and given["nodes_least"] is None:
@@ -136,7 +129,7 @@ def _laid_words(laid: list[LaidOut], rows: list[dict[str, Any]], subject: Subjec
     first, scenes = 1, drawn(laid, units)
     shown = []
     for row, one, scene in zip(rows, laid, scenes, strict=True):
-        nodes = " ".join(f"{length_in(cm, units):.3g}" for cm in one.stem.nodes_cm)
+        nodes = " ".join(f"{round(length_in(cm, units), 2):g}" for cm in one.stem.nodes_cm)
         scale = max(other.stem.length_cm for other in laid)
         shown.append(
             {
@@ -145,8 +138,8 @@ def _laid_words(laid: list[LaidOut], rows: list[dict[str, Any]], subject: Subjec
                 "pieces": piece_words(one, units, first),
                 "count": len(one.layout.pieces),
                 "positions": nodes,
-                "scale": f"{length_in(scale, units):.4g}",
-                "end": f"{length_in(one.stem.length_cm, units):.4g}",
+                "scale": f"{round(length_in(scale, units), 2):g}",
+                "end": f"{round(length_in(one.stem.length_cm, units), 2):g}",
             }
         )
         first += len(one.layout.pieces)

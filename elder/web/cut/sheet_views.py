@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from typing import Any
-from uuid import uuid4
+from uuid import uuid4, uuid5
 
 from django import forms
 from django.contrib import messages
@@ -293,7 +293,9 @@ def trim(request: GardenRequest, batch_id: int) -> HttpResponse:
         return redirect("cut-after", request.garden.pk, item.row.pk)
     count = min(whole(request.POST.get("count")), MOST_TAKEN) if fate.key == "struck" else 0
     entry = Entry(kind=Entry.Kind.TRIMMED, on=request.today, deed=fate.key, count=count)
-    entry.key = _key(request) or entry.key
+    sent = _key(request)
+    if sent:  # one key a page: the same press twice is one, another fate is another
+        entry.key = uuid5(sent, fate.key)
     done = actions.add_entries(item.row, [entry], today=request.today, person=request.user)
     if isinstance(done, Refusal):
         messages.error(request, entry_refused(done, request.today))

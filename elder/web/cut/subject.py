@@ -52,7 +52,12 @@ def want_reckoned(request: GardenRequest, want_id: int) -> Reckoning | None:
     return reckon(row, request.garden, request.today, batches=batches_of(row)) if row else None
 
 
-def subject_of(request: GardenRequest, *, fits: Callable[[Method], bool] = lambda method: True) -> Subject:
+def any_way(plant: Plant, method: Method) -> bool:
+    """Every way fits."""
+    return True
+
+
+def subject_of(request: GardenRequest, *, fits: Callable[[Plant, Method], bool] = any_way) -> Subject:
     """What an address asks about; the first that fits where it does not say. Rows of other gardens are not there."""
     want = want_reckoned(request, whole(request.GET.get("want"))) if whole(request.GET.get("want")) else None
     mother = StockPlant.objects.filter(garden=request.garden, pk=whole(request.GET.get("mother"))).first()
@@ -65,7 +70,7 @@ def subject_of(request: GardenRequest, *, fits: Callable[[Method], bool] = lambd
         mother = None
     if want and mother is None:
         mother = want.row.mother
-    ways = {method.slug: method for method in plant.ways if fits(method)}
+    ways = {method.slug: method for method in plant.ways if fits(plant, method)}
     first = want.row.method if want and want.row.method in ways else next(iter(ways), plant.ways[0].slug)
     method = ways.get(request.GET.get("method", ""), plant.method(first))
     wanted = whole(request.GET.get("wanted")) or (advised(want) if want else None)

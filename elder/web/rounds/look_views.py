@@ -40,6 +40,7 @@ from elder.web.rounds.potting import potting_lines
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
 from elder.web.rounds.services import days_ahead
 from elder.web.rounds.wording import name_of
+from elder.web.ui.photos import photo_answer
 from elder.web.ui.replies import kept, refused, wants_json
 from elder.web.ui.saved import saved
 from elder.web.ui.words import about, day_words, days_away
@@ -257,6 +258,4 @@ def _next_look(request: GardenRequest, batch: BatchReckoning) -> dict[str, str] 
 def photo(request: GardenRequest, photo_id: int) -> HttpResponse:
     """A photo of a batch of the garden."""
     row = get_object_or_404(Photo, pk=photo_id, batch__garden=request.garden)
-    answer = HttpResponse(bytes(row.data), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=31536000, immutable"
-    return answer
+    return photo_answer(row.data)

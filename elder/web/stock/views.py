@@ -27,6 +27,8 @@ from elder.web.stock.forms import EndForm, KeepForm, LookForm, StockForm
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
 from elder.web.stock.mothers import Known, known
 from elder.web.stock.wording import age_words, gives_words, origin_words, state_words
+from elder.web.ui.asked import whole
+from elder.web.ui.photos import photo_answer
 from elder.web.ui.saved import saved
 from elder.web.ui.words import about, day_words, plural
 
@@ -220,8 +222,8 @@ def keep(request: GardenRequest, batch_id: int) -> HttpResponse:
 def _keep_start(item: Any, request: GardenRequest) -> dict[str, Any]:
     lead = plant_words(item.plant.name, item.row.variety) if not item.row.variety else item.row.variety
     names = set(StockPlant.objects.filter(garden=request.garden).values_list("name", flat=True))
-    name = next(f"{lead} {i}" for i in range(1, len(names) + 2) if f"{lead} {i}" not in names)
-    return {"name": name, "place": item.place_id("potted")}
+    used = [whole(name.removeprefix(f"{lead} ")) for name in names if name.startswith(f"{lead} ")]
+    return {"name": f"{lead} {max(used, default=0) + 1}", "place": item.place_id("potted")}
 
 
 @require_POST
@@ -243,6 +245,4 @@ def unkeep(request: GardenRequest, stock_id: int) -> HttpResponse:
 def photo(request: GardenRequest, stock_photo_id: int) -> HttpResponse:
     """A photo of a mother of the garden."""
     row = get_object_or_404(StockPhoto, pk=stock_photo_id, look__mother__garden=request.garden)
-    answer = HttpResponse(bytes(row.data), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=31536000, immutable"
-    return answer
+    return photo_answer(row.data)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Final
 
 from django import forms
+from django.http import HttpResponse
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 LONGEST_PX: Final = 1280
@@ -47,6 +48,13 @@ def fit_photo(sent: Any) -> FitPhoto:
     out = io.BytesIO()
     clean.save(out, "JPEG", quality=QUALITY, optimize=True)
     return FitPhoto(out.getvalue(), *clean.size)
+
+
+def photo_answer(data: bytes | memoryview) -> HttpResponse:
+    """A kept photo as it is sent: it never changes, and is the person's alone."""
+    answer = HttpResponse(bytes(data), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=31536000, immutable"
+    return answer
 
 
 class PhotoField(forms.FileField):
