@@ -11,15 +11,15 @@ from typing import Any
 import numpy as np
 from scipy.stats import norm
 
-from elder.engine.climate import Climate, Normals, doy0_range
-from elder.engine.counting import count_ladder, take_nodes
-from elder.engine.frost import Frost, by_hand
-from elder.engine.handbook import handbook
-from elder.engine.plan import SeasonPlan, Standing, Want
-from elder.engine.raising import course_of
-from elder.engine.rooting import units_to_stage
-from elder.engine.season import plan_want
-from elder.engine.warmth import Place, units_per_day
+from elder.engine.chance.counting import count_ladder, take_nodes
+from elder.engine.chance.ready_by import course_of
+from elder.engine.chance.rooting_time import units_to_stage
+from elder.engine.climate.frost import Frost, by_hand
+from elder.engine.climate.normals import Climate, Normals, doy0_range
+from elder.engine.handbook.model import handbook
+from elder.engine.place.warmth import Place, units_per_day
+from elder.engine.plan.search import plan_want
+from elder.engine.plan.want import SeasonPlan, Standing, Want
 
 DRAWS = 10_000
 TODAY = date(2027, 1, 1)

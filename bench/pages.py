@@ -42,8 +42,8 @@ def _one(wants: int) -> None:
     from django.test import Client
     from django.urls import reverse
 
-    from elder.engine.counting import count_ladder, take_nodes
-    from elder.engine.raising import course_of
+    from elder.engine.chance.counting import count_ladder, take_nodes
+    from elder.engine.chance.ready_by import course_of
     from elder.web.batches import reckoning as batch_reckoning
     from elder.web.season import reckoning
     from tests.factories import GardenFactory, PlaceFactory, WantFactory, member, take

@@ -5,12 +5,12 @@ from __future__ import annotations
 from datetime import date
 
 from bench.curve import CLIMATE, timed
-from elder.engine.fit import COST_OVER, fit_in
-from elder.engine.handbook import clonable
-from elder.engine.plan import SeasonPlan, Want
-from elder.engine.room import Asker, Choice, Spot, choices_for, overflows
-from elder.engine.season import plan_want
-from elder.engine.warmth import Place
+from elder.engine.handbook.model import clonable
+from elder.engine.place.warmth import Place
+from elder.engine.plan.search import plan_want
+from elder.engine.plan.want import SeasonPlan, Want
+from elder.engine.space.allocate import COST_OVER, fit_in
+from elder.engine.space.occupancy import Asker, Choice, Spot, choices_for, overflows
 
 TODAY = date(2027, 4, 6)
 DAYS = 400

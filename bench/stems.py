@@ -9,8 +9,8 @@ from datetime import date, timedelta
 
 from bench.curve import timed
 from elder.drawing.family import family_scene
-from elder.engine.family import Family, Member, Took
-from elder.engine.stem import CutSpec, Layout, Piece, Stem, Unusable, candidates, lay_out_cuts
+from elder.engine.cut.layout import CutSpec, Layout, Piece, Stem, Unusable, candidates, lay_out_cuts
+from elder.engine.mother.lineage import Family, Member, Took
 
 SPEC = CutSpec(2, 4, 1, below_cm=0.5, above_cm=0.5, length_least_cm=5, length_most_cm=20)
 TODAY = date(2027, 4, 6)

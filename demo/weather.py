@@ -14,9 +14,9 @@ from datetime import date
 import numpy as np
 from numpy.typing import NDArray
 
-from elder.engine.climate import Normals, daily_normals
-from elder.engine.records import DailyRecords, days_of_year, records_of
-from elder.engine.weather import wandering
+from elder.engine.climate.normals import Normals, daily_normals
+from elder.engine.climate.records import DailyRecords, days_of_year, records_of
+from elder.engine.place.weather import wandering
 
 Floats = NDArray[np.float64]
 LOW_SD_C, HIGH_SD_C = 2.95, 2.7

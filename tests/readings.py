@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 
-from elder.engine.records import DailyRecords, records_of
+from elder.engine.climate.records import DailyRecords, records_of
 from elder.engine.refusal import Refusal
 from elder.web.formats.daily import ReadFile, read_daily
 from elder.web.formats.reading import ReadOptions

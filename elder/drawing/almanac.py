@@ -12,9 +12,9 @@ from numpy.typing import NDArray
 from elder.drawing.axis import TimeAxis
 from elder.drawing.ground import runs_of
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
-from elder.engine.climate import doy0_range
-from elder.engine.frost import FrostDates
-from elder.engine.records import FreezeYear
+from elder.engine.climate.frost import FrostDates
+from elder.engine.climate.normals import doy0_range
+from elder.engine.climate.records import FreezeYear
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]

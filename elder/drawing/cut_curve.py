@@ -11,7 +11,7 @@ import numpy as np
 from elder.drawing.axis import TimeAxis, month_label
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
 from elder.drawing.soil_line import CUT_OPEN, standing_runs
-from elder.engine.plan import SeasonPlan, Standing
+from elder.engine.plan.want import SeasonPlan, Standing
 
 HEIGHT, TOP, FLOOR = 176, 22, 136
 Height = Callable[[float], float]  # from a count to pixels down

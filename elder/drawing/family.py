@@ -9,7 +9,7 @@ from typing import Final
 
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Line, Mark, Scene, Shape, Text, number, percent
-from elder.engine.family import Family, Row, Took
+from elder.engine.mother.lineage import Family, Row, Took
 
 ROOMY, SNUG = 46, 26  # px a row, with and without the numbers of each take
 ROOMY_ROWS: Final = 24

@@ -6,7 +6,7 @@ from collections.abc import Callable, Collection, Sequence
 from datetime import date
 
 from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent
-from elder.engine.weather import DayAhead
+from elder.engine.place.weather import DayAhead
 
 HEIGHT = 100
 TOP, BOTTOM = 18.0, 62.0

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Final
 
 from elder.drawing.scene import Line, Mark, Scene, Shape, Text, number
-from elder.engine.cutting import Sticking
+from elder.engine.cut.steps import Sticking
 
 WIDTH, HEIGHT = 340, 250
 FLOOR: Final = 226.0  # where the container stands, px

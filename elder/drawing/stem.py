@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from typing import Final
 
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent
-from elder.engine.cutting import Dressing
-from elder.engine.stem import Layout, Stem
+from elder.engine.cut.layout import Layout, Stem
+from elder.engine.cut.steps import Dressing
 
 PAD: Final = 0.03  # of the width, on either side
 MIDDLE, BRACKET, RULER, HEIGHT = 78.0, 26.0, 142.0, 166

@@ -12,10 +12,10 @@ from elder.drawing.label import SIZES, STRIP, TAG, Box, LabelText, Words, fit, l
 from elder.drawing.pot import FLOOR, pot_scene
 from elder.drawing.scene import Area, Line, Mark, Scene, Text
 from elder.drawing.stem import PAD, Ruler, stem_scene
-from elder.engine.cutting import cut_spec, dressing, sticking
-from elder.engine.family import Family, Member, Took
-from elder.engine.handbook import handbook
-from elder.engine.stem import Stem, Unusable, lay_out_cuts
+from elder.engine.cut.layout import Stem, Unusable, lay_out_cuts
+from elder.engine.cut.steps import cut_spec, dressing, sticking
+from elder.engine.handbook.model import handbook
+from elder.engine.mother.lineage import Family, Member, Took
 
 TODAY = date(2027, 4, 6)
 ROSE = handbook()["rosemary"], handbook()["rosemary"].method("gritty")

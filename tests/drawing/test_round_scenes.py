@@ -10,7 +10,7 @@ import pytest
 from elder.drawing.nights import BOTTOM, TOP, nights_scene
 from elder.drawing.patience import FLOOR, patience_scene
 from elder.drawing.scene import Area, Line, Scene, Text
-from elder.engine.weather import DayAhead
+from elder.engine.place.weather import DayAhead
 
 TODAY = date(2027, 4, 6)
 

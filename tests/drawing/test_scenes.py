@@ -13,12 +13,12 @@ from elder.drawing.cut_curve import cut_curve
 from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.scene import Area, Line, Mark, Scene, Text, number, percent, polyline
 from elder.drawing.soil_line import COMPACT, LARGE, ROW, CutMark, Happening, RowPicture, Sizes, soil_line, standing_runs
-from elder.engine.climate import Climate
-from elder.engine.handbook import Plant
-from elder.engine.outlook import plan_outlook
-from elder.engine.plan import SeasonPlan, Standing, Want
-from elder.engine.season import plan_want
-from elder.engine.warmth import Place
+from elder.engine.batch.outlook import plan_outlook
+from elder.engine.climate.normals import Climate
+from elder.engine.handbook.model import Plant
+from elder.engine.place.warmth import Place
+from elder.engine.plan.search import plan_want
+from elder.engine.plan.want import SeasonPlan, Standing, Want
 from tests.engine.conftest import north, sill, tomato  # noqa: F401 - fixtures
 
 TODAY = date(2027, 3, 15)

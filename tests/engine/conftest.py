@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from elder.engine.climate import Climate, Normals
-from elder.engine.frost import FROST_FREE, Frost, by_hand
-from elder.engine.handbook import Plant, handbook
-from elder.engine.warmth import Cardinals, Place
+from elder.engine.climate.frost import FROST_FREE, Frost, by_hand
+from elder.engine.climate.normals import Climate, Normals
+from elder.engine.handbook.model import Plant, handbook
+from elder.engine.place.warmth import Cardinals, Place
 
 # The monthly means of docs/architecture.md's worked example.
 T_MIN = (1.2, 1.0, 2.9, 4.9, 7.8, 10.7, 12.9, 12.8, 10.6, 7.6, 4.1, 2.0)

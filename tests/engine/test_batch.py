@@ -9,19 +9,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.climate import Climate
-from elder.engine.counting import Take
-from elder.engine.handbook import Plant
-from elder.engine.history import STAGES, BatchState, Entry, replay
-from elder.engine.outlook import batch_outlook
-from elder.engine.plan import Want
-from elder.engine.raising import course_of
+from elder.engine.batch.forecast import Standing, chance_of, forecast, top_up
+from elder.engine.batch.history import STAGES, BatchState, Entry, replay
+from elder.engine.batch.outlook import batch_outlook
+from elder.engine.chance.counting import Take
+from elder.engine.chance.ready_by import course_of
+from elder.engine.chance.rooting_time import units_to_stage
+from elder.engine.climate.normals import Climate
+from elder.engine.handbook.model import Plant
+from elder.engine.place.warmth import Place
+from elder.engine.plan.search import plan_want
+from elder.engine.plan.want import Want
 from elder.engine.refusal import Refusal
-from elder.engine.rooting import units_to_stage
-from elder.engine.rounds import due
-from elder.engine.season import plan_want
-from elder.engine.underway import Standing, chance_of, forecast, top_up
-from elder.engine.warmth import Place
+from elder.engine.round.milestones import due
 
 CUT = date(2027, 3, 20)
 GATE = date(2027, 5, 17)
@@ -188,7 +188,7 @@ def test_planted_ones_are_certain(reckon) -> None:  # type: ignore[no-untyped-de
 
 def test_forecast_agrees_with_simulation(north: Climate, tomato: Plant, sill: Place, reckon) -> None:  # type: ignore[no-untyped-def]
     """A plain simulation of the same model, drawn cutting by cutting, for a batch half under way."""
-    from elder.engine.raising import daily_units
+    from elder.engine.chance.ready_by import daily_units
 
     chance = np.random.default_rng(5)
     today, target, draws = 10, (GATE - CUT).days - 15, 20_000

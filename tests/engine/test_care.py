@@ -7,16 +7,16 @@ from typing import Any
 
 import pytest
 
-from elder.engine.care import DEEDS, MINUTES, cares, minutes_of
-from elder.engine.drying import dried_days
-from elder.engine.handbook import clonable, handbook
-from elder.engine.hardening import SEEDLING_DAYS, hardening_ladder
-from elder.engine.history import BatchState, Entry, replay
-from elder.engine.loads import potted_load, unrooted_load
-from elder.engine.ready import ladder, potting_of, ready_sign
-from elder.engine.rounds import Task
-from elder.engine.underway import forecast
-from elder.engine.warmth import Place
+from elder.engine.batch.drying import dried_days
+from elder.engine.batch.forecast import forecast
+from elder.engine.batch.history import BatchState, Entry, replay
+from elder.engine.handbook.model import clonable, handbook
+from elder.engine.place.warmth import Place
+from elder.engine.round.care import DEEDS, MINUTES, cares, minutes_of
+from elder.engine.round.hardening import SEEDLING_DAYS, hardening_ladder
+from elder.engine.round.loads import potted_load, unrooted_load
+from elder.engine.round.milestones import Task
+from elder.engine.round.potting import ladder, potting_of, ready_sign
 
 SILL = Place("room", day_c=20, night_c=17)
 STUCK = date(2027, 3, 1)

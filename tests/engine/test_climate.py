@@ -11,7 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from elder.engine.climate import (
+from elder.engine.climate.frost import FROST_FREE, FrostDates, by_hand
+from elder.engine.climate.normals import (
     MONTH_DAYS,
     Climate,
     Normals,
@@ -21,11 +22,10 @@ from elder.engine.climate import (
     growing_season,
     midsummer,
 )
-from elder.engine.frost import FROST_FREE, FrostDates, by_hand
-from elder.engine.gate import frost_risk, planting_windows
-from elder.engine.handbook import handbook
-from elder.engine.warmth import Place, hourly_temperatures, soil_mean, units_per_day
-from elder.engine.wood import wood_in_season
+from elder.engine.handbook.model import handbook
+from elder.engine.place.warmth import Place, hourly_temperatures, soil_mean, units_per_day
+from elder.engine.plan.planting_windows import frost_risk, planting_windows
+from elder.engine.plan.wood import wood_in_season
 from tests.engine.conftest import EXAMPLE_CARDINALS, T_MAX, T_MIN
 
 

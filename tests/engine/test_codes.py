@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.codes import SYLLABLES, code_of, number_of, spoken
+from elder.engine.cut.codes import SYLLABLES, code_of, number_of, spoken
 
 numbers = st.integers(1, 2_000_000)
 

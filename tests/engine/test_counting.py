@@ -8,7 +8,7 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.counting import (
+from elder.engine.chance.counting import (
     Take,
     chance_at_least,
     convolve_counts,

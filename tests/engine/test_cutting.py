@@ -10,7 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.cutting import (
+from elder.engine.cut.layout import Stem, Unusable, lay_out_cuts
+from elder.engine.cut.steps import (
     PARTS,
     animal_use,
     cut_spec,
@@ -24,8 +25,7 @@ from elder.engine.cutting import (
     start_of,
     sticking,
 )
-from elder.engine.handbook import clonable, handbook
-from elder.engine.stem import Stem, Unusable, lay_out_cuts
+from elder.engine.handbook.model import clonable, handbook
 
 EVERY = [(plant, way) for plant in clonable().values() for way in plant.ways]
 IDS = [f"{plant.slug}-{way.slug}" for plant, way in EVERY]

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.family import OPEN_ROWS, Family, Member, Took
+from elder.engine.mother.lineage import OPEN_ROWS, Family, Member, Took
 
 DAY = date(2020, 1, 1)
 

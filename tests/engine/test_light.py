@@ -6,7 +6,7 @@ from datetime import date
 
 import pytest
 
-from elder.engine.light import day_length_h, day_lengths
+from elder.engine.climate.daylight import day_length_h, day_lengths
 from tests.engine.test_outside import CHECKS
 
 CASES = [

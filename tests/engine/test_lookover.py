@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.handbook import clonable, handbook
-from elder.engine.lookover import GRADES, asks, kind_of, look_over
+from elder.engine.cut.suitability import GRADES, asks, kind_of, look_over
+from elder.engine.handbook.model import clonable, handbook
 
 WAYS = {
     "soft": handbook()["basil"].method("jar"),

@@ -7,18 +7,18 @@ from itertools import pairwise
 
 import pytest
 
-from elder.engine.climate import Climate
-from elder.engine.counting import chance_at_least
-from elder.engine.handbook import Plant, handbook
-from elder.engine.lots import as_many_as, lot_sizes, plan_lots
-from elder.engine.plan import SeasonPlan, Want
-from elder.engine.raising import daily_units
+from elder.engine.chance.counting import chance_at_least
+from elder.engine.chance.ready_by import daily_units
+from elder.engine.chance.rooting_time import units_to_stage
+from elder.engine.climate.normals import Climate
+from elder.engine.handbook.model import Plant, handbook
+from elder.engine.place.warmth import Place
+from elder.engine.plan.lots import as_many_as, lot_sizes, plan_lots
+from elder.engine.plan.overwinter import CarryPlan, carry_over, keeps_at
+from elder.engine.plan.search import plan_want
+from elder.engine.plan.seed_rival import seed_rival
+from elder.engine.plan.want import SeasonPlan, Want
 from elder.engine.refusal import Refusal
-from elder.engine.rooting import units_to_stage
-from elder.engine.season import plan_want
-from elder.engine.seed import seed_rival
-from elder.engine.warmth import Place
-from elder.engine.winter import CarryPlan, carry_over, keeps_at
 
 SPRING, SUMMER = date(2027, 3, 1), date(2027, 8, 1)
 COLD = Place("air")

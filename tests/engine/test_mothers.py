@@ -9,9 +9,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.handbook import PupRule, handbook
-from elder.engine.mothers import MotherSeen, full_of, giving, pups_kept, wood_opens
-from elder.engine.stock import Ask, shortages
+from elder.engine.handbook.model import PupRule, handbook
+from elder.engine.mother.demand import Ask, shortages
+from elder.engine.mother.gives_today import MotherSeen, full_of, giving, pups_kept, wood_opens
 
 TODAY = date(2027, 4, 6)
 PINEAPPLE, BANANA = handbook()["pineapple"].pups, handbook()["banana"].pups

@@ -10,10 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.climate import Climate, Normals, daily_normals, doy0, midsummer
-from elder.engine.gate import autumn_frost, planting_windows, spring_frost
-from elder.engine.handbook import handbook
-from elder.engine.records import (
+from elder.engine.climate.normals import Climate, Normals, daily_normals, doy0, midsummer
+from elder.engine.climate.records import (
     DailyRecords,
     FreezeYear,
     count_freezes,
@@ -24,6 +22,8 @@ from elder.engine.records import (
     records_of,
     screen,
 )
+from elder.engine.handbook.model import handbook
+from elder.engine.plan.planting_windows import autumn_frost, planting_windows, spring_frost
 from tests.engine.test_outside import CHECKS
 from tests.readings import SUMMER_NORTH, SUMMER_SOUTH, read, southern, text_of
 

@@ -9,13 +9,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from elder.engine.climate import Climate
-from elder.engine.fit import COST_OVER, WEEK, fit_in
-from elder.engine.handbook import handbook
-from elder.engine.plan import SeasonPlan, Want
-from elder.engine.room import Asker, Choice, Stay, choices_for, overflows, stays_of
-from elder.engine.season import plan_want
-from elder.engine.warmth import Place
+from elder.engine.climate.normals import Climate
+from elder.engine.handbook.model import handbook
+from elder.engine.place.warmth import Place
+from elder.engine.plan.search import plan_want
+from elder.engine.plan.want import SeasonPlan, Want
+from elder.engine.space.allocate import COST_OVER, WEEK, fit_in
+from elder.engine.space.occupancy import Asker, Choice, Stay, choices_for, overflows, stays_of
 
 START = date(2027, 4, 6)
 PLACES = {

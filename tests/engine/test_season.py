@@ -9,14 +9,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from elder.engine.climate import Climate
-from elder.engine.counting import Take
-from elder.engine.handbook import Plant, clonable, handbook
-from elder.engine.outlook import plan_outlook
-from elder.engine.plan import Purpose, Record, SeasonPlan, Standing, Want
+from elder.engine.batch.outlook import plan_outlook
+from elder.engine.chance.counting import Take
+from elder.engine.climate.normals import Climate
+from elder.engine.handbook.model import Plant, clonable, handbook
+from elder.engine.place.warmth import Place
+from elder.engine.plan.search import plan_want, recommended_index
+from elder.engine.plan.want import Purpose, Record, SeasonPlan, Standing, Want
 from elder.engine.refusal import Refusal
-from elder.engine.season import plan_want, recommended_index
-from elder.engine.warmth import Place
 
 SPRING = date(2027, 3, 1)
 

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.stem import CutSpec, Layout, Piece, Stem, Unusable, candidates, lay_out_cuts
+from elder.engine.cut.layout import CutSpec, Layout, Piece, Stem, Unusable, candidates, lay_out_cuts
 
 
 def value(pieces: tuple[Piece, ...]) -> tuple[int, int, float]:

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.stock import Ask, shortages
+from elder.engine.mother.demand import Ask, shortages
 
 DAY = date(2027, 4, 6)
 

@@ -10,11 +10,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.handbook import handbook
-from elder.engine.history import STAGES, BatchState, Entry, replay
-from elder.engine.underway import forecast
-from elder.engine.verdicts import FACTS, URGENCIES, facts_of, findings, stage_of, table, verdict
-from elder.engine.warmth import Place
+from elder.engine.batch.forecast import forecast
+from elder.engine.batch.history import STAGES, BatchState, Entry, replay
+from elder.engine.handbook.model import handbook
+from elder.engine.place.warmth import Place
+from elder.engine.round.verdicts import FACTS, URGENCIES, facts_of, findings, stage_of, table, verdict
 
 SIGNS = [key for key, _ in table().signs]
 SILL = Place("room", day_c=20, night_c=17)

@@ -9,11 +9,11 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from elder.engine.handbook import handbook
-from elder.engine.history import BatchState, Entry, replay
-from elder.engine.underway import chance_of, forecast
-from elder.engine.warmth import Place
-from elder.engine.ways_out import fewer, later, warmer
+from elder.engine.batch.forecast import chance_of, forecast
+from elder.engine.batch.history import BatchState, Entry, replay
+from elder.engine.batch.remedies import fewer, later, warmer
+from elder.engine.handbook.model import handbook
+from elder.engine.place.warmth import Place
 
 TARGET = date(2027, 5, 1)
 

@@ -10,25 +10,17 @@ from typing import Any
 import numpy as np
 import pytest
 
-from elder.engine.climate import daily_normals, doy0_range
-from elder.engine.handbook import handbook
-from elder.engine.history import BatchState, Entry, replay
-from elder.engine.lifting import Lift, at_a_time, weight_limit_kg, wet_weight_kg
-from elder.engine.off_by import days_gained, off_by
-from elder.engine.raising import daily_units, units_along
-from elder.engine.readings import Reading, by_hour, joined
-from elder.engine.sensor import SimulatedSensor
-from elder.engine.underway import forecast
-from elder.engine.warmth import Place, response, units_per_day
-from elder.engine.weather import (
-    DayAhead,
-    SimulatedWeather,
-    bears_c,
-    cold_nights,
-    is_hot,
-    night_at,
-    noon_at,
-)
+from elder.engine.batch.forecast import forecast
+from elder.engine.batch.history import BatchState, Entry, replay
+from elder.engine.chance.ready_by import daily_units, units_along
+from elder.engine.climate.normals import daily_normals, doy0_range
+from elder.engine.handbook.model import handbook
+from elder.engine.place.model_error import days_gained, off_by
+from elder.engine.place.readings import Reading, by_hour, joined
+from elder.engine.place.simulated_sensor import SimulatedSensor
+from elder.engine.place.warmth import Place, response, units_per_day
+from elder.engine.place.weather import DayAhead, SimulatedWeather, bears_c, cold_nights, is_hot, night_at, noon_at
+from elder.engine.round.lifting import Lift, at_a_time, weight_limit_kg, wet_weight_kg
 
 TODAY = date(2027, 4, 6)
 SILL = Place("room", day_c=20, night_c=17)

@@ -9,12 +9,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from elder.engine.climate import Climate
-from elder.engine.counting import Take, cuttings_needed, sure_number
-from elder.engine.handbook import handbook
-from elder.engine.refusal import Refusal
-from elder.engine.warmth import Place
-from elder.engine.windfall import (
+from elder.engine.chance.counting import Take, cuttings_needed, sure_number
+from elder.engine.climate.normals import Climate
+from elder.engine.handbook.model import handbook
+from elder.engine.place.warmth import Place
+from elder.engine.plan.windfall import (
     PIECES,
     STATES,
     Material,
@@ -24,6 +23,7 @@ from elder.engine.windfall import (
     next_hour,
     what_can_this_become,
 )
+from elder.engine.refusal import Refusal
 
 PLACES = [
     ("sill", Place("room", day_c=20, night_c=17)),

@@ -7,12 +7,12 @@ from datetime import date
 import numpy as np
 import pytest
 
-from elder.engine.climate import Climate, daily_normals
-from elder.engine.counting import Take, chance_at_least, cuttings_needed
-from elder.engine.handbook import Plant
-from elder.engine.raising import course_of, first_day_at
-from elder.engine.rooting import DaysAt, hope, units_to_stage
-from elder.engine.warmth import Place, units_per_day
+from elder.engine.chance.counting import Take, chance_at_least, cuttings_needed
+from elder.engine.chance.ready_by import course_of, first_day_at
+from elder.engine.chance.rooting_time import DaysAt, hope, units_to_stage
+from elder.engine.climate.normals import Climate, daily_normals
+from elder.engine.handbook.model import Plant
+from elder.engine.place.warmth import Place, units_per_day
 from tests.engine.conftest import EXAMPLE_CARDINALS
 
 TAKE = Take(0.9, 20)  # Beta(18, 2)

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.records import records_of
+from elder.engine.climate.records import records_of
 from elder.engine.refusal import Refusal
 from elder.web.formats.daily import from_bytes, read_daily, to_bytes
 from elder.web.formats.dates import read_dates

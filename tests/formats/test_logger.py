@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.readings import Reading, by_hour
+from elder.engine.place.readings import Reading, by_hour
 from elder.engine.refusal import Refusal
 from elder.web.formats.logger import ReadLog, read_log, readings_from_bytes, readings_to_bytes
 

@@ -6,9 +6,9 @@ from pathlib import Path
 
 import pytest
 
-from elder.engine.handbook import FOLDER, HandbookError, clonable, handbook, load_plant, search
-from elder.engine.rooting import GIVE_UP_BELOW, hope, units_to_stage
-from elder.engine.warmth import response
+from elder.engine.chance.rooting_time import GIVE_UP_BELOW, hope, units_to_stage
+from elder.engine.handbook.model import FOLDER, HandbookError, clonable, handbook, load_plant, search
+from elder.engine.place.warmth import response
 
 TOMATO = (FOLDER / "plants" / "tomato.yaml").read_text(encoding="utf-8")
 

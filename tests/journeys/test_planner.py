@@ -9,8 +9,8 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from elder.engine.climate import Normals
-from elder.engine.records import monthly_means
+from elder.engine.climate.normals import Normals
+from elder.engine.climate.records import monthly_means
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Place, Records
 from elder.web.season.models import Want

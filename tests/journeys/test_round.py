@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 
-from elder.engine.verdicts import facts_of, findings, table
+from elder.engine.round.verdicts import facts_of, findings, table
 from elder.web.batches.models import Batch, Entry, Photo
 from elder.web.batches.reckoning import reckon_batch
 from elder.web.garden.models import Person

@@ -10,7 +10,7 @@ from typing import Any
 from django.test import Client
 from django.urls import reverse
 
-from elder.engine.weather import DayAhead
+from elder.engine.place.weather import DayAhead
 from elder.web.batches.models import Batch
 from elder.web.season.models import Want
 from tests.factories import WantFactory

@@ -10,7 +10,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
-from elder.engine.light import day_length_h
+from elder.engine.climate.daylight import day_length_h
 from elder.web.garden import forms
 from elder.web.garden.actions import keep_records
 from elder.web.garden.convert import climate_of

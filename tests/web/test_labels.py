@@ -14,7 +14,7 @@ from django.test import Client
 from PIL import Image
 
 from elder.drawing.label import SIZES, STRIP, TAG, LabelText
-from elder.engine.codes import code_of, spoken
+from elder.engine.cut.codes import code_of, spoken
 from elder.web.batches.models import Batch
 from elder.web.cut.labels import PAPERS, Label, label_png, label_sheet, labels_per_page, printable
 from elder.web.cut.models import TrayLabel

@@ -9,8 +9,8 @@ import pytest
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
-from elder.engine.counting import Take, chance_at_least, count_pmf, cuttings_needed
-from elder.engine.underway import chance_of, left_after
+from elder.engine.batch.forecast import chance_of, left_after
+from elder.engine.chance.counting import Take, chance_at_least, count_pmf, cuttings_needed
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.season import actions

@@ -12,7 +12,7 @@ from django.contrib.staticfiles import finders
 from django.test import Client
 from django.urls import reverse
 
-from elder.engine.weather import DayAhead
+from elder.engine.place.weather import DayAhead
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.reckoning import reckon_batch
 from elder.web.rounds import round as rounds

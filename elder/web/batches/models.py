@@ -7,7 +7,7 @@ from typing import Any, ClassVar, NoReturn
 
 from django.db import models
 
-from elder.engine.codes import code_of
+from elder.engine.cut.codes import code_of
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant

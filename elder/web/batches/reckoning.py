@@ -7,15 +7,15 @@ from datetime import date
 from functools import cached_property, lru_cache
 from typing import TYPE_CHECKING, Any
 
-from elder.engine.climate import Climate
-from elder.engine.handbook import Method, Plant, handbook
-from elder.engine.history import BatchState, replay
-from elder.engine.history import Entry as EngineEntry
+from elder.engine.batch.forecast import Moves, Standing, forecast
+from elder.engine.batch.history import BatchState, replay
+from elder.engine.batch.history import Entry as EngineEntry
+from elder.engine.climate.normals import Climate
+from elder.engine.handbook.model import Method, Plant, handbook
+from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.refusal import Refusal
-from elder.engine.room import GROWN_IN, Stay
-from elder.engine.rounds import Task, due
-from elder.engine.underway import Moves, Standing, forecast
-from elder.engine.warmth import Place as EnginePlace
+from elder.engine.round.milestones import Task, due
+from elder.engine.space.occupancy import GROWN_IN, Stay
 from elder.web.batches.convert import History, entries_of
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.convert import climate_of, stood_at

@@ -14,10 +14,10 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.soil_line import COMPACT, LARGE
-from elder.engine.codes import spoken
-from elder.engine.history import STAGES
+from elder.engine.batch.history import STAGES
+from elder.engine.cut.codes import spoken
 from elder.engine.refusal import Refusal
-from elder.engine.verdicts import stage_of
+from elder.engine.round.verdicts import stage_of
 from elder.web.batches import actions
 from elder.web.batches.deeds import DEED_PAST
 from elder.web.batches.forms import BenchForm, HarvestForm, MoveForm, NoteForm, TakeForm

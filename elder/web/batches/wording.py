@@ -7,7 +7,7 @@ from datetime import date
 from typing import Any
 
 from elder.engine.refusal import Refusal
-from elder.engine.verdicts import table
+from elder.engine.round.verdicts import table
 from elder.web.batches.deeds import DEED_PAST
 from elder.web.batches.models import Entry
 from elder.web.batches.reckoning import BatchReckoning

@@ -10,11 +10,11 @@ from django.http import HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_GET
 
-from elder.engine.counting import cuttings_needed
-from elder.engine.handbook import Method
-from elder.engine.lookover import LookOver, asks, look_over
-from elder.engine.plan import CutOption, SeasonPlan
-from elder.engine.season import plan_want
+from elder.engine.chance.counting import cuttings_needed
+from elder.engine.cut.suitability import LookOver, asks, look_over
+from elder.engine.handbook.model import Method
+from elder.engine.plan.search import plan_want
+from elder.engine.plan.want import CutOption, SeasonPlan
 from elder.web.cut.forms import CanForm
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden

@@ -7,9 +7,9 @@ from uuid import uuid4
 
 from django import forms
 
-from elder.engine.handbook import Method, clonable, handbook
-from elder.engine.lookover import asks
-from elder.engine.windfall import STEMS, WHOLE, Material
+from elder.engine.cut.suitability import asks
+from elder.engine.handbook.model import Method, clonable, handbook
+from elder.engine.plan.windfall import STEMS, WHOLE, Material
 from elder.web.batches.forms import count_field
 from elder.web.stock.models import VarietyAnswer
 from elder.web.ui.units import read_length, shown_length

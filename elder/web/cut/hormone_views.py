@@ -8,7 +8,7 @@ from django.http import HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_GET
 
-from elder.engine.hormone import Unit, dilute, from_ppm, to_ppm
+from elder.engine.cut.hormone import Unit, dilute, from_ppm, to_ppm
 from elder.engine.refusal import Refusal
 from elder.web.cut.forms import DilutionForm
 from elder.web.garden.access import GardenRequest, in_garden

@@ -9,9 +9,9 @@ from typing import Final
 
 from elder.drawing.scene import Scene
 from elder.drawing.stem import Ruler, stem_scene
-from elder.engine.cutting import Dressing, dressing
-from elder.engine.handbook import Method, Plant
-from elder.engine.stem import CutSpec, Layout, Stem, Unusable, lay_out_cuts
+from elder.engine.cut.layout import CutSpec, Layout, Stem, Unusable, lay_out_cuts
+from elder.engine.cut.steps import Dressing, dressing
+from elder.engine.handbook.model import Method, Plant
 from elder.web.ui.units import US, length_in, read_length, shown_fine_length
 from elder.web.ui.words import counted, listed, plural
 

@@ -9,8 +9,8 @@ from django.shortcuts import render
 from django.urls import reverse
 from django.views.decorators.http import require_GET
 
-from elder.engine.cutting import cut_spec, may_be_short
-from elder.engine.stem import CutSpec
+from elder.engine.cut.layout import CutSpec
+from elder.engine.cut.steps import cut_spec, may_be_short
 from elder.web.cut.forms import RulesForm
 from elder.web.cut.layout import (
     MOST_STEMS,

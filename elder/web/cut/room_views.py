@@ -11,9 +11,9 @@ from django.shortcuts import render
 from django.urls import reverse
 from django.views.decorators.http import require_GET
 
-from elder.engine.climate import add_days
-from elder.engine.cutting import prepare_days, sticking
-from elder.engine.drying import is_drying
+from elder.engine.batch.drying import is_drying
+from elder.engine.climate.normals import add_days
+from elder.engine.cut.steps import prepare_days, sticking
 from elder.web.batches.models import Batch
 from elder.web.batches.reckoning import BatchReckoning
 from elder.web.batches.views import title_of

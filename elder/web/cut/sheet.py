@@ -10,11 +10,11 @@ from typing import Final
 
 from elder.drawing.pot import pot_scene
 from elder.drawing.scene import Scene
-from elder.engine.climate import add_days
-from elder.engine.cutting import LEAFLESS, Step, Sticking, cut_spec, schools_of, sheet_steps, sticking
-from elder.engine.handbook import Method, Plant, School
-from elder.engine.hormone import from_ppm, gel_ml, powder_g, usual_ppm
-from elder.engine.stem import lay_out_cuts
+from elder.engine.climate.normals import add_days
+from elder.engine.cut.hormone import from_ppm, gel_ml, powder_g, usual_ppm
+from elder.engine.cut.layout import lay_out_cuts
+from elder.engine.cut.steps import LEAFLESS, Step, Sticking, cut_spec, schools_of, sheet_steps, sticking
+from elder.engine.handbook.model import Method, Plant, School
 from elder.web.cut.layout import drawn, example_stem, lay_out
 from elder.web.rounds.wording import CONTAINER_WORDS
 from elder.web.ui.units import shown_fine_length, shown_length, shown_small_volume, shown_small_weight, temperature

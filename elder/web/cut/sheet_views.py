@@ -14,11 +14,11 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.engine.climate import add_days
-from elder.engine.codes import spoken
-from elder.engine.cutting import AT_ONCE, cut_spec, is_quarantined, prepare_days, schools_of
-from elder.engine.drying import is_drying
-from elder.engine.handbook import Plant
+from elder.engine.batch.drying import is_drying
+from elder.engine.climate.normals import add_days
+from elder.engine.cut.codes import spoken
+from elder.engine.cut.steps import AT_ONCE, cut_spec, is_quarantined, prepare_days, schools_of
+from elder.engine.handbook.model import Plant
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.forms import MOST_TAKEN, TakeForm

@@ -6,8 +6,8 @@ from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from elder.engine.cutting import animal_use, kitchen_use
-from elder.engine.handbook import Plant
+from elder.engine.cut.steps import animal_use, kitchen_use
+from elder.engine.handbook.model import Plant
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.wording import FATES
 from elder.web.ui.units import shown_length

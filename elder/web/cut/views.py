@@ -11,9 +11,9 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
-from elder.engine.handbook import Plant, clonable, handbook
+from elder.engine.handbook.model import Plant, clonable, handbook
+from elder.engine.plan.windfall import WindfallOption, Worth, what_can_this_become
 from elder.engine.refusal import Refusal
-from elder.engine.windfall import WindfallOption, Worth, what_can_this_become
 from elder.web.batches.models import Batch
 from elder.web.cut import actions
 from elder.web.cut.forms import HandForm, TakeHandForm

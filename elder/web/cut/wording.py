@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from datetime import date
 
-from elder.engine.handbook import Plant, handbook
+from elder.engine.handbook.model import Plant, handbook
+from elder.engine.plan.windfall import WindfallOption, Worth
 from elder.engine.refusal import Refusal
-from elder.engine.windfall import WindfallOption, Worth
 from elder.web.season.wording import FAR_HARVEST_DAYS
 from elder.web.ui.units import shown_length
 from elder.web.ui.words import about, month_words, odds, plural

@@ -14,14 +14,7 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from elder.engine.records import (
-    COLDEST_C,
-    HOTTEST_C,
-    DailyRecords,
-    gaps,
-    records_of,
-    screen,
-)
+from elder.engine.climate.records import COLDEST_C, HOTTEST_C, DailyRecords, gaps, records_of, screen
 from elder.engine.refusal import Refusal
 from elder.web.formats.dates import DateOrder
 from elder.web.formats.ghcn import BY_STATION, DLY, read_by_station, read_dly

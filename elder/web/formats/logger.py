@@ -19,8 +19,8 @@ from zoneinfo import ZoneInfo
 import numpy as np
 from numpy.typing import NDArray
 
-from elder.engine.readings import Reading, Readings, readings_of
-from elder.engine.records import COLDEST_C, HOTTEST_C
+from elder.engine.climate.records import COLDEST_C, HOTTEST_C
+from elder.engine.place.readings import Reading, Readings, readings_of
 from elder.engine.refusal import Refusal
 from elder.web.formats.dates import read_dates
 from elder.web.formats.reading import Refused

@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db import transaction
 
-from elder.engine.records import NORMAL_YEARS, DailyRecords, monthly_means
+from elder.engine.climate.records import NORMAL_YEARS, DailyRecords, monthly_means
 from elder.engine.refusal import Refusal
 from elder.web.formats.daily import ReadFile, read_daily, to_bytes
 from elder.web.formats.reading import ReadOptions

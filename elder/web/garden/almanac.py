@@ -23,7 +23,9 @@ from elder.drawing.axis import TimeAxis
 from elder.drawing.ground import ruler_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, RowPicture, soil_line
-from elder.engine.climate import (
+from elder.engine.climate.daylight import day_lengths
+from elder.engine.climate.frost import FrostDates
+from elder.engine.climate.normals import (
     YEAR_DAYS,
     Climate,
     daily_normals,
@@ -33,14 +35,12 @@ from elder.engine.climate import (
     midsummer,
     midwinter,
 )
-from elder.engine.frost import FrostDates
-from elder.engine.gate import autumn_frost, frost_risk, planting_windows, spring_frost
-from elder.engine.handbook import Plant, Wood
-from elder.engine.light import day_lengths
-from elder.engine.records import FreezeCount, count_freezes
-from elder.engine.warmth import Place as EnginePlace
-from elder.engine.warmth import hourly_temperatures, soil_mean, units_per_day
-from elder.engine.wood import wood_in_season
+from elder.engine.climate.records import FreezeCount, count_freezes
+from elder.engine.handbook.model import Plant, Wood
+from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.place.warmth import hourly_temperatures, soil_mean, units_per_day
+from elder.engine.plan.planting_windows import autumn_frost, frost_risk, planting_windows, spring_frost
+from elder.engine.plan.wood import wood_in_season
 from elder.web.ui.units import shown_temperature, temperature
 from elder.web.ui.words import about, days_words, sureness
 

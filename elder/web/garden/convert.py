@@ -6,11 +6,11 @@ import zlib
 from dataclasses import replace
 from functools import lru_cache
 
-from elder.engine.climate import Climate, Normals, midsummer
-from elder.engine.frost import Frost, FrostDates, by_hand
-from elder.engine.readings import Readings
-from elder.engine.records import DailyRecords, frost_of
-from elder.engine.warmth import Place as EnginePlace
+from elder.engine.climate.frost import Frost, FrostDates, by_hand
+from elder.engine.climate.normals import Climate, Normals, midsummer
+from elder.engine.climate.records import DailyRecords, frost_of
+from elder.engine.place.readings import Readings
+from elder.engine.place.warmth import Place as EnginePlace
 from elder.web.formats.daily import from_bytes
 from elder.web.formats.logger import readings_from_bytes
 from elder.web.garden.models import Garden, Place, PlaceReadings, Records

@@ -16,11 +16,11 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse_lazy
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.engine.climate import Climate, daily_normals, doy0
-from elder.engine.handbook import Method, Plant, clonable
-from elder.engine.raising import course_of, first_day_at
-from elder.engine.room import Stay
-from elder.engine.warmth import GROUND_DEPTH_M, hourly_temperatures, soil_mean
+from elder.engine.chance.ready_by import course_of, first_day_at
+from elder.engine.climate.normals import Climate, daily_normals, doy0
+from elder.engine.handbook.model import Method, Plant, clonable
+from elder.engine.place.warmth import GROUND_DEPTH_M, hourly_temperatures, soil_mean
+from elder.engine.space.occupancy import Stay
 from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.garden.climate_views import almanac_of

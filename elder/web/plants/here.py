@@ -10,13 +10,13 @@ import numpy as np
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import STRIP, RowPicture, soil_line
-from elder.engine.climate import Climate, doy0
-from elder.engine.gate import planting_windows
-from elder.engine.handbook import Method, Plant
-from elder.engine.raising import daily_units, first_day_at, rooted_by
+from elder.engine.chance.ready_by import daily_units, first_day_at, rooted_by
+from elder.engine.chance.rooting_time import units_to_stage
+from elder.engine.climate.normals import Climate, doy0
+from elder.engine.handbook.model import Method, Plant
+from elder.engine.plan.planting_windows import planting_windows
+from elder.engine.plan.wood import wood_in_season
 from elder.engine.refusal import Refusal
-from elder.engine.rooting import units_to_stage
-from elder.engine.wood import wood_in_season
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden, Place
 from elder.web.season.models import Want

@@ -11,8 +11,8 @@ from django.views.decorators.http import require_GET
 from elder.drawing.axis import TimeAxis
 from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.soil_line import STRIP
-from elder.engine.handbook import Plant, handbook, search
-from elder.engine.seed import seed_rival
+from elder.engine.handbook.model import Plant, handbook, search
+from elder.engine.plan.seed_rival import seed_rival
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.plants.here import WOOD_WORDS, cuttable_now, season_words, way_here

@@ -9,8 +9,8 @@ from uuid import NAMESPACE_URL, UUID, uuid5
 
 from icalendar import Calendar, Event
 
-from elder.engine.cutting import prepare_days
-from elder.engine.rounds import Task
+from elder.engine.cut.steps import prepare_days
+from elder.engine.round.milestones import Task
 from elder.web.batches.reckoning import BatchReckoning
 from elder.web.garden.models import Garden
 from elder.web.rounds.round import LOOKS, jobs_of, living

@@ -6,10 +6,10 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from elder.engine.lifting import at_a_time, weight_limit_kg
-from elder.engine.loads import Load, potted_load, unrooted_load
-from elder.engine.warmth import Place as EnginePlace
-from elder.engine.weather import ColdNight, DayAhead, cold_nights
+from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.place.weather import ColdNight, DayAhead, cold_nights
+from elder.engine.round.lifting import at_a_time, weight_limit_kg
+from elder.engine.round.loads import Load, potted_load, unrooted_load
 from elder.web.batches.reckoning import BatchReckoning, places_of
 from elder.web.garden.convert import place_of
 from elder.web.garden.models import Garden, Place

@@ -6,9 +6,9 @@ from dataclasses import dataclass, field
 
 from django.urls import reverse
 
-from elder.engine.seed import seed_rival
-from elder.engine.underway import chance_of
-from elder.engine.ways_out import Warmer, fewer, later, warmer
+from elder.engine.batch.forecast import chance_of
+from elder.engine.batch.remedies import Warmer, fewer, later, warmer
+from elder.engine.plan.seed_rival import seed_rival
 from elder.web.batches.reckoning import BatchReckoning, places_of, standing_if_moved
 from elder.web.garden.models import Garden, Place
 from elder.web.season.models import Want

@@ -7,8 +7,8 @@ from typing import Any
 
 from django import forms
 
-from elder.engine.care import DEEDS
-from elder.engine.verdicts import table
+from elder.engine.round.care import DEEDS
+from elder.engine.round.verdicts import table
 from elder.web.batches.forms import BenchForm, count_field, day_field
 from elder.web.batches.models import Entry
 from elder.web.ui.photos import PhotoField

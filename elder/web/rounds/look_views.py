@@ -14,19 +14,12 @@ from django.views.decorators.http import require_GET, require_http_methods
 
 from elder.drawing.patience import patience_scene
 from elder.drawing.scene import Scene
-from elder.engine.history import STAGES
-from elder.engine.ready import ready_sign
+from elder.engine.batch.history import STAGES
+from elder.engine.chance.rooting_time import GIVE_UP_BELOW
+from elder.engine.place.weather import is_hot
 from elder.engine.refusal import Refusal
-from elder.engine.rooting import GIVE_UP_BELOW
-from elder.engine.verdicts import (
-    Rule,
-    facts_of,
-    stage_of,
-    table,
-    too_long_cm,
-    verdict,
-)
-from elder.engine.weather import is_hot
+from elder.engine.round.potting import ready_sign
+from elder.engine.round.verdicts import Rule, facts_of, stage_of, table, too_long_cm, verdict
 from elder.web.batches.models import Batch, Entry, Photo
 from elder.web.batches.reckoning import BatchReckoning, places_of, reckon_batch
 from elder.web.batches.views import title_of

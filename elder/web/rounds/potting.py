@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from elder.engine.hardening import hardening_ladder
-from elder.engine.ready import ladder, potting_of, ready_sign
+from elder.engine.round.hardening import hardening_ladder
+from elder.engine.round.potting import ladder, potting_of, ready_sign
 from elder.web.batches.reckoning import BatchReckoning
 from elder.web.rounds.wording import CAUTIONS, rung_words
 from elder.web.ui.units import shown_volume

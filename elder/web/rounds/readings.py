@@ -9,8 +9,8 @@ from datetime import date, datetime, time, timedelta
 
 from django.db import transaction
 
-from elder.engine.off_by import days_gained, off_by
-from elder.engine.readings import Reading, by_hour, joined
+from elder.engine.place.model_error import days_gained, off_by
+from elder.engine.place.readings import Reading, by_hour, joined
 from elder.web.batches.reckoning import BatchReckoning, places_of
 from elder.web.formats.logger import readings_to_bytes
 from elder.web.garden.convert import climate_of, readings_from, stood_at

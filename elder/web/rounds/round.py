@@ -7,11 +7,11 @@ from dataclasses import dataclass, field
 from datetime import date
 from itertools import groupby
 
-from elder.engine.care import DEEDS, cares, minutes_of
-from elder.engine.ready import ready_sign
-from elder.engine.rounds import Task
-from elder.engine.verdicts import stage_of
-from elder.engine.weather import DayAhead, is_hot
+from elder.engine.place.weather import DayAhead, is_hot
+from elder.engine.round.care import DEEDS, cares, minutes_of
+from elder.engine.round.milestones import Task
+from elder.engine.round.potting import ready_sign
+from elder.engine.round.verdicts import stage_of
 from elder.web.batches.convert import living_histories
 from elder.web.batches.models import Batch
 from elder.web.batches.reckoning import BatchReckoning, places_of, reckon_batch

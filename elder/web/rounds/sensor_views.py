@@ -13,7 +13,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.engine.readings import Reading
+from elder.engine.place.readings import Reading
 from elder.engine.refusal import Refusal
 from elder.web.formats.logger import ReadLog, read_log, write_csv, write_json
 from elder.web.garden.access import GardenRequest, in_garden

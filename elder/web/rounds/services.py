@@ -10,9 +10,9 @@ from typing import Any
 from django.conf import settings
 from django.utils.module_loading import import_string
 
-from elder.engine.climate import Climate
-from elder.engine.sensor import BenchSensor, SimulatedSensor
-from elder.engine.weather import DayAhead, SimulatedWeather, WeatherService
+from elder.engine.climate.normals import Climate
+from elder.engine.place.simulated_sensor import BenchSensor, SimulatedSensor
+from elder.engine.place.weather import DayAhead, SimulatedWeather, WeatherService
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden, Place
 

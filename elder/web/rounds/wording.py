@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Final
 
-from elder.engine.care import UNCOVER_STEPS
-from elder.engine.hardening import SEEDLING_DAYS, Rung, hardening_ladder
-from elder.engine.loads import SHARED, litres_now
-from elder.engine.ready import ladder, potting_of, ready_sign
+from elder.engine.round.care import UNCOVER_STEPS
+from elder.engine.round.hardening import SEEDLING_DAYS, Rung, hardening_ladder
+from elder.engine.round.loads import SHARED, litres_now
+from elder.engine.round.potting import ladder, potting_of, ready_sign
 from elder.web.batches.reckoning import BatchReckoning
 from elder.web.rounds.carry import Carry
 from elder.web.rounds.round import Job, Shared

@@ -16,7 +16,7 @@ from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.room import room_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, ROW, SMALL, Sizes
-from elder.engine.room import Overflow, Spot, Stay, overflows
+from elder.engine.space.occupancy import Overflow, Spot, Stay, overflows
 from elder.web.batches.reckoning import loose_stays
 from elder.web.garden.convert import climate_of
 from elder.web.garden.forms import CONTAINERS

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from elder.engine.plan import Want as EngineWant
+from elder.engine.plan.want import Want as EngineWant
 from elder.web.garden.models import Garden
 from elder.web.season.models import Want
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from elder.engine.fit import Fit, fit_in
-from elder.engine.plan import SeasonPlan
-from elder.engine.room import Asker, Choice, choices_for, overflows
+from elder.engine.plan.want import SeasonPlan
+from elder.engine.space.allocate import Fit, fit_in
+from elder.engine.space.occupancy import Asker, Choice, choices_for, overflows
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden, Place
 from elder.web.season.board import ROOM_DAYS, Stays, all_stays, capacities, crowd_words, crowding

@@ -10,10 +10,10 @@ from elder.drawing.axis import TimeAxis, axis_around
 from elder.drawing.cut_curve import CutCurve, cut_curve
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import CutMark, Happening, RowPicture, Sizes, soil_line, standing_runs
-from elder.engine.history import BatchState
-from elder.engine.outlook import Outlook, batch_outlook, plan_outlook
+from elder.engine.batch.forecast import Standing
+from elder.engine.batch.history import BatchState
+from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
 from elder.engine.refusal import Refusal
-from elder.engine.underway import Standing
 from elder.web.batches.reckoning import BatchReckoning
 from elder.web.season.reckoning import Reckoning
 from elder.web.season.wording import curve_words, headline

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import TYPE_CHECKING
 
-from elder.engine.gate import PlantingWindow
-from elder.engine.plan import CutOption, SeasonPlan
-from elder.engine.warmth import GROUND_DEPTH_M
-from elder.engine.warmth import Place as EnginePlace
+from elder.engine.place.warmth import GROUND_DEPTH_M
+from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.plan.planting_windows import PlantingWindow
+from elder.engine.plan.want import CutOption, SeasonPlan
 from elder.web.season.refusals import shut_words
 from elder.web.ui.units import shown_depth, temperature
 from elder.web.ui.words import about, doy_words, odds, plural, span_words, sureness

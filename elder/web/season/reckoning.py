@@ -8,19 +8,19 @@ from datetime import date
 from functools import cached_property, lru_cache
 from typing import Any
 
-from elder.engine.climate import Climate
-from elder.engine.gate import PlantingWindow, planting_windows
-from elder.engine.handbook import Method, Plant, handbook
-from elder.engine.lots import as_many_as
-from elder.engine.plan import CutOption, SeasonPlan
-from elder.engine.plan import Want as EngineWant
-from elder.engine.raising import course_of
+from elder.engine.batch.forecast import Standing, TopUp, chance_of, left_after, top_up
+from elder.engine.chance.ready_by import course_of
+from elder.engine.climate.normals import Climate
+from elder.engine.handbook.model import Method, Plant, handbook
+from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.plan.lots import as_many_as
+from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
+from elder.engine.plan.search import CUT_DAYS, TAIL_DAYS, cuttable_days, plan_want
+from elder.engine.plan.seed_rival import SeedRival, seed_rival
+from elder.engine.plan.want import CutOption, SeasonPlan
+from elder.engine.plan.want import Want as EngineWant
 from elder.engine.refusal import Refusal
-from elder.engine.room import Stay, stays_of
-from elder.engine.season import CUT_DAYS, TAIL_DAYS, cuttable_days, plan_want
-from elder.engine.seed import SeedRival, seed_rival
-from elder.engine.underway import Standing, TopUp, chance_of, left_after, top_up
-from elder.engine.warmth import Place as EnginePlace
+from elder.engine.space.occupancy import Stay, stays_of
 from elder.web.batches.models import Batch
 from elder.web.batches.reckoning import BatchReckoning, reckon_batch
 from elder.web.garden.convert import climate_of, place_of

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
-from elder.engine.gate import PlantingWindow
+from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.refusal import Refusal
 from elder.web.ui.words import about, day_words, listed
 

@@ -7,11 +7,11 @@ from datetime import date
 from functools import lru_cache
 from uuid import uuid4
 
-from elder.engine.handbook import handbook
-from elder.engine.lots import lot_sizes, plan_lots
-from elder.engine.plan import SeasonPlan
+from elder.engine.handbook.model import handbook
+from elder.engine.plan.lots import lot_sizes, plan_lots
+from elder.engine.plan.overwinter import CarryPlan, carry_over
+from elder.engine.plan.want import SeasonPlan
 from elder.engine.refusal import Refusal
-from elder.engine.winter import CarryPlan, carry_over
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden
 from elder.web.season.convert import want_of

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 from django.urls import reverse
 
-from elder.engine.cutting import prepare_days
+from elder.engine.cut.steps import prepare_days
 from elder.web.garden.models import Garden
 from elder.web.season.reckoning import Reckoning
 from elder.web.season.wording import PRESSING, Due, plant_words, task_words

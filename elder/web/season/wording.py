@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING
 
-from elder.engine.handbook import Plant
-from elder.engine.plan import CutOption, SeasonPlan, Standing
-from elder.engine.rounds import Task
+from elder.engine.handbook.model import Plant
+from elder.engine.plan.want import CutOption, SeasonPlan, Standing
+from elder.engine.round.milestones import Task
 from elder.web.season.refusals import refusal_words
 from elder.web.ui.words import about, day_words, month_words, odds, plural, span_words, stretch_words, sureness
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from datetime import date, timedelta
 
-from elder.engine.mothers import full_of
-from elder.engine.stock import Ask, Shortage, shortages
+from elder.engine.mother.demand import Ask, Shortage, shortages
+from elder.engine.mother.gives_today import full_of
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
 from elder.web.season.reckoning import Reckoning

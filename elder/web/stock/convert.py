@@ -7,9 +7,9 @@ from collections.abc import Iterable
 from datetime import date
 from typing import cast
 
-from elder.engine.family import Family, Member, Took
-from elder.engine.history import BatchState, replay
-from elder.engine.mothers import Growth, Health, MotherSeen
+from elder.engine.batch.history import BatchState, replay
+from elder.engine.mother.gives_today import Growth, Health, MotherSeen
+from elder.engine.mother.lineage import Family, Member, Took
 from elder.web.batches.convert import histories_of
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
-from elder.engine.handbook import Plant, handbook
-from elder.engine.mothers import Giving, MotherSeen, giving, wood_opens
+from elder.engine.handbook.model import Plant, handbook
+from elder.engine.mother.gives_today import Giving, MotherSeen, giving, wood_opens
 from elder.web.garden.convert import climate_of
 from elder.web.garden.models import Garden
 from elder.web.stock.convert import seen_of, takes_by_mother

@@ -10,7 +10,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.engine.cutting import cut_spec
+from elder.engine.cut.steps import cut_spec
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.batches.reckoning import reckon_batch

@@ -1,0 +1,1 @@
+"""A batch under way: its history, its forecast, what puts it right."""

@@ -1,0 +1,98 @@
+"""What is to be expected day by day, thinned to the days a drawing needs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+import numpy as np
+from numpy.typing import NDArray
+
+from elder.engine.batch.forecast import Standing
+from elder.engine.chance.counting import convolve_counts, count_quantiles
+from elder.engine.climate.normals import Floats
+from elder.engine.plan.want import SeasonPlan
+
+HAZE = (0.1, 0.9)
+DRAWN_DAYS = 28  # enough for a smooth rise at any width
+
+
+@dataclass(frozen=True, eq=False)
+class Outlook:
+    """``rooting``: expected number to root on each day from ``start``; shape (days,).
+
+    ``expected``, ``low`` and ``high``: the number ready on the days ``at`` (offsets from ``start``),
+    with its 10 and 90% ends.
+    """
+
+    start: date
+    rooting: Floats
+    at: NDArray[np.int64]
+    expected: Floats
+    low: Floats
+    high: Floats
+
+
+def plan_outlook(plan: SeasonPlan, day: date, *, count: int | None = None) -> Outlook:
+    """What to expect of a cut on ``day``, of ``count`` cuttings (the plan's own count if none is given)."""
+    index = plan.course.index(day)
+    number = count or int(plan.counts[index]) or plan.ladder.most
+    ready = plan.course.ready[index, index:]
+    at = _telling_days(ready)
+    low, high = count_quantiles(number, ready[at], plan.take, HAZE)
+    return Outlook(
+        start=day,
+        rooting=np.diff(plan.course.rooted[index, index:], prepend=0.0) * number * plan.take.mean,
+        at=at,
+        expected=number * plan.take.mean * ready[at],
+        low=low.astype(np.float64),
+        high=high.astype(np.float64),
+    )
+
+
+def batch_outlook(standings: list[Standing], until: date) -> Outlook:
+    """What to expect of batches under way together, to ``until``."""
+    start = min(standing.start for standing in standings)
+    days = (until - start).days + 1
+    rooting = np.zeros(days)
+    for standing in standings:
+        offset = (standing.start - start).days
+        part = standing.rooting[: max(days - offset, 0)]
+        rooting[offset : offset + len(part)] += part
+    share = np.sum([_expected_from(standing, start, days) for standing in standings], axis=0)
+    at = _telling_days(share / max(float(share.max(initial=0.0)), 1e-9))
+    pmfs = [_pmf_at(standings, start, int(i)) for i in at]
+    counts = [np.arange(len(pmf)) for pmf in pmfs]
+    low, high = (
+        np.array([float((np.cumsum(pmf) < level - 1e-12).sum()) for pmf in pmfs], dtype=np.float64) for level in HAZE
+    )
+    means = np.array([float(pmf @ count) for pmf, count in zip(pmfs, counts, strict=True)])
+    return Outlook(start, rooting, at, means, low, high)
+
+
+def _expected_from(standing: Standing, start: date, days: int) -> Floats:
+    offset = (standing.start - start).days
+    grown = np.zeros(days)
+    part = standing.expected[: max(days - offset, 0)]
+    grown[offset : offset + len(part)] = part
+    return grown
+
+
+def _pmf_at(standings: list[Standing], start: date, offset: int) -> Floats:
+    parts = []
+    for standing in standings:
+        index = offset - (standing.start - start).days
+        nothing = np.zeros(standing.pmf.shape[1])
+        nothing[0] = 1.0
+        parts.append(standing.pmf[min(index, len(standing.pmf) - 1)] if index >= 0 else nothing)
+    return convolve_counts(parts)
+
+
+def _telling_days(rising: Floats) -> NDArray[np.int64]:
+    """Days on which a rising curve is worth a point: its foot, its rise evenly, its last day."""
+    moving = np.flatnonzero((rising > 0.004) & (rising < 0.996))
+    if not len(moving):
+        first = int(np.argmax(rising > 0.5))
+        return np.unique([max(first - 1, 0), first, len(rising) - 1])
+    rise = np.linspace(max(moving[0] - 1, 0), min(moving[-1] + 1, len(rising) - 1), DRAWN_DAYS)
+    return np.unique(np.concatenate((np.round(rise), [len(rising) - 1]))).astype(np.int64)

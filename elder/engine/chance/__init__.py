@@ -1,0 +1,1 @@
+"""How many, by when: counts, rooting time, ready by a day."""

@@ -1,0 +1,76 @@
+"""One cutting and its roots: how much warmth it wants, when it roots, whether to go on hoping."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+from scipy.special import ndtr
+
+from elder.engine.place.warmth import Cardinals, response
+
+Floats = NDArray[np.float64]
+
+Z_ONE_IN_TEN = 1.28155  # standard normal at 0.9, to the digits the handbook pairs are read with
+SATURATED_Z = 8.3  # beyond this many sigmas a double holds 0 or 1
+FAIL_MEDIAN_RATIO = 2.0  # one that will never root shows it at about twice the rooting time (assumed)
+FAIL_SIGMA = 0.5  # spread of that, log units (assumed)
+GIVE_UP_BELOW = 0.10  # hope under which the space is worth more than the cutting (assumed)
+
+
+@dataclass(frozen=True)
+class DaysAt:
+    """Days to a stage at a steady temperature: 1 in 10 are there by ``early``, 9 in 10 by ``late``."""
+
+    early: float
+    late: float
+    at_c: float
+
+    def __post_init__(self) -> None:
+        if not 0 < self.early < self.late:
+            raise ValueError("days run from a positive early to a later late")
+
+
+@dataclass(frozen=True)
+class Lognormal:
+    """A lognormal in units of warmth: median, and sigma of the log."""
+
+    median: float
+    sigma: float
+
+    def cdf(self, units: ArrayLike) -> Floats:
+        """Share that is there after ``units``; 0 at or below none. Any shape."""
+        amount = np.asarray(units, dtype=np.float64)
+        reach = math.exp(SATURATED_Z * self.sigma)
+        # Most of a season's grid is long before or long after: only the part between is worth a logarithm.
+        share = np.asarray(amount >= self.median * reach, dtype=np.float64)
+        between = (amount > self.median / reach) & (amount < self.median * reach)
+        share[between] = ndtr((np.log(amount[between]) - math.log(self.median)) / self.sigma)
+        return share
+
+
+def units_to_stage(days: DaysAt, cardinals: Cardinals) -> Lognormal:
+    """The handbook's early–late days at a temperature as a lognormal in units.
+
+    Raises ValueError where that temperature grows nothing, for then the days say nothing.
+    """
+    rate = response(days.at_c, cardinals)
+    if rate <= 0:
+        raise ValueError(f"no growth at {days.at_c} °C, so days there cannot be turned into units")
+    median = math.sqrt(days.early * days.late) * rate
+    return Lognormal(median, math.log(days.late / days.early) / (2 * Z_ONE_IN_TEN))
+
+
+def fail_time(rooting: Lognormal) -> Lognormal:
+    """When one that will not root is seen to have failed."""
+    return Lognormal(FAIL_MEDIAN_RATIO * rooting.median, FAIL_SIGMA)
+
+
+def hope(units: ArrayLike, *, take: ArrayLike, rooting: Lognormal) -> Floats:
+    """Chance that one still waiting after ``units`` will root yet (Bayes over rooters and failures)."""
+    will = np.asarray(take) * (1 - rooting.cdf(units))
+    wont = (1 - np.asarray(take)) * (1 - fail_time(rooting).cdf(units))
+    total = will + wont
+    return np.asarray(np.divide(will, total, out=np.zeros_like(total), where=total > 0))

@@ -1,0 +1,1 @@
+"""The climate of a garden: its normals, its records, its frosts, its daylight."""

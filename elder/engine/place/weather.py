@@ -1,0 +1,157 @@
+"""The days ahead: what a weather service must answer, a simulated one, and what its answers mean for pots.
+
+A day's ``low_c`` is the lowest of the night that follows it, so "tonight" is today's.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import date, timedelta
+from functools import lru_cache
+from typing import Final, Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+from elder.engine.climate.normals import Climate, Normals, daily_normals, doy0_range
+from elder.engine.handbook.model import Plant
+from elder.engine.place.warmth import Place
+
+Floats = NDArray[np.float64]
+
+AHEAD_DAYS: Final = 10
+PERSISTENCE: Final = 0.72  # of a day's departure that the next day keeps (assumed)
+LOW_SD_C, HIGH_SD_C = 2.4, 2.6  # of ordinary days about their normal (assumed)
+TOGETHER: Final = 0.55  # correlation of a day's two departures (assumed)
+SPELLS_A_YEAR: Final = 9  # cold snaps and hot spells together (assumed)
+SPELL_DAYS: Final = (2, 5)
+SPELL_C: Final = {-1: (3.5, 7.0), 1: (4.0, 8.5)}  # how far a snap or a hot spell departs, °C (assumed)
+ERROR_C: Final = 0.45  # of a forecast a day ahead, growing with the root of the days (assumed)
+UNHARDENED_C: Final = 2.0  # soft plants are in danger this far above the limit of hardened ones (assumed)
+HOT_C: Final = 28.0  # above this at a place cuttings want shade (common practice)
+
+
+@dataclass(frozen=True)
+class DayAhead:
+    """One day's highest and the lowest of the night that follows, outdoors, °C."""
+
+    day: date
+    high_c: float
+    low_c: float
+
+
+class WeatherService(Protocol):
+    """Where the days ahead come from."""
+
+    def ahead(self, climate: Climate, *, today: date, days: int = AHEAD_DAYS) -> tuple[DayAhead, ...]:
+        """Days from today, soonest first; fewer, or none, where they cannot be had."""
+
+
+def wandering(chance: np.random.Generator, days: int, persistence: float = PERSISTENCE) -> Floats:
+    """A standard first-order autoregression; shape (days,)."""
+    steps = chance.standard_normal(days) * math.sqrt(1 - persistence**2)
+    walk = np.empty(days)
+    here = chance.standard_normal()
+    for i, step in enumerate(steps):
+        here = persistence * here + step
+        walk[i] = here
+    return walk
+
+
+@dataclass(frozen=True)
+class SimulatedWeather:
+    """A stand-in for a weather service: invented days about the garden's normals, the same for the same seed.
+
+    The weather of a day does not depend on when it is asked for; the forecast of it does, a little, and less the
+    nearer it comes, as real ones do.
+    """
+
+    seed: int = 0
+
+    def came(self, climate: Climate, day: date) -> tuple[float, float]:
+        """A day's lowest and highest as they really come, °C."""
+        low, high = _year(self.seed, climate.normals, day.year)[:, day.timetuple().tm_yday - 1]
+        return float(low), float(high)
+
+    def ahead(self, climate: Climate, *, today: date, days: int = AHEAD_DAYS) -> tuple[DayAhead, ...]:
+        """Days from today, soonest first."""
+        wrong = np.random.default_rng((self.seed, today.toordinal())).standard_normal((days, 2))
+        found = []
+        for i in range(days):
+            day = today + timedelta(days=i)
+            low, high = self.came(climate, day)
+            miss = ERROR_C * math.sqrt(i)
+            high, low = high + miss * float(wrong[i, 0]), low + miss * float(wrong[i, 1])
+            found.append(DayAhead(day, round(max(high, low + 0.5), 1), round(low, 1)))
+        return tuple(found)
+
+
+@lru_cache(maxsize=64)
+def _year(seed: int, normals: Normals, year: int) -> Floats:
+    """A calendar year's minima and maxima; shape (2, days)."""
+    chance = np.random.default_rng((seed, year))
+    start = date(year, 1, 1)
+    days = (date(year + 1, 1, 1) - start).days
+    low, high = (curve[doy0_range(start, days)] for curve in daily_normals(normals))
+    shared, own = wandering(chance, days), wandering(chance, days)
+    spells = _spells(chance, days)
+    lows = low + LOW_SD_C * shared + spells
+    highs = high + HIGH_SD_C * (TOGETHER * shared + math.sqrt(1 - TOGETHER**2) * own) + spells
+    return np.stack([lows, np.maximum(highs, lows + 1.0)])
+
+
+def _spells(chance: np.random.Generator, days: int) -> Floats:
+    """Departures of cold snaps and hot spells, °C; shape (days,)."""
+    departures = np.zeros(days)
+    for _ in range(chance.poisson(SPELLS_A_YEAR)):
+        begin, length = int(chance.integers(0, days)), int(chance.integers(*SPELL_DAYS, endpoint=True))
+        sign = -1 if chance.random() < 0.5 else 1
+        departures[begin : begin + length] = sign * chance.uniform(*SPELL_C[sign])
+    return departures
+
+
+def night_at(place: Place, low_c: float) -> float:
+    """The lowest of a night at a place, °C, when it is ``low_c`` outdoors."""
+    if place.standing == "room":
+        return place.night_c
+    low = low_c + place.lift_night_c
+    return low if place.floor_c is None else max(low, place.floor_c)
+
+
+def noon_at(place: Place, high_c: float) -> float:
+    """The highest of a day at a place, °C, when it is ``high_c`` outdoors."""
+    return place.day_c if place.standing == "room" else high_c + place.lift_day_c
+
+
+@dataclass(frozen=True)
+class ColdNight:
+    """A night colder at a place than what stands there bears."""
+
+    night: date
+    low_c: float
+    bears_c: float
+
+    @property
+    def short_c(self) -> float:
+        """By how much, °C."""
+        return self.bears_c - self.low_c
+
+
+def bears_c(plant: Plant, *, hardened: bool) -> float:
+    """The coldest night a plant in a pot bears, °C."""
+    return plant.frost_limit_c + (0.0 if hardened else UNHARDENED_C)
+
+
+def cold_nights(plant: Plant, place: Place, ahead: tuple[DayAhead, ...], *, hardened: bool) -> tuple[ColdNight, ...]:
+    """The nights ahead that are too cold for it there, soonest first."""
+    limit = bears_c(plant, hardened=hardened)
+    nights = (ColdNight(day.day, night_at(place, day.low_c), limit) for day in ahead)
+    return tuple(night for night in nights if night.low_c <= limit)
+
+
+def is_hot(plant: Plant, place: Place, day: DayAhead | None) -> bool:
+    """Whether cuttings at a place want shade and mist that day. Indoors nobody knows, so no."""
+    if day is None or place.standing == "room":
+        return False
+    return noon_at(place, day.high_c) > min(plant.heat_limit_c or HOT_C, HOT_C)

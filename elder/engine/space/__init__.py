@@ -1,0 +1,1 @@
+"""What stands where, and how to fit everything in."""
