@@ -12,13 +12,12 @@ from collections.abc import Sequence
 from datetime import date
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Floats, Ints
 from elder.engine.climate.normals import Normals, daily_normals
 from elder.engine.climate.records import DailyRecords, days_of_year, records_of
 from elder.engine.place.weather import wandering
 
-Floats = NDArray[np.float64]
 LOW_SD_C, HIGH_SD_C = 2.95, 2.7
 TOGETHER = 0.55  # correlation of a day's two departures
 LEAST_RANGE_C = 1.0
@@ -43,7 +42,7 @@ def _tenths(values: Floats) -> Floats:
     return np.asarray(np.round(values, 1), dtype=np.float64)
 
 
-def _centred(values: Floats, ordinals: NDArray[np.int64], means: Sequence[float]) -> Floats:
+def _centred(values: Floats, ordinals: Ints, means: Sequence[float]) -> Floats:
     """Each calendar month moved as a whole, so that it averages what it should."""
     months = (ordinals - date(1970, 1, 1).toordinal()).astype("datetime64[D]").astype("datetime64[M]").astype(int) % 12
     moved = values.copy()

@@ -6,16 +6,16 @@ import itertools
 from datetime import timedelta
 
 import numpy as np
-from numpy.typing import NDArray
 
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent, polyline
+from elder.engine.arrays import Ints
 
 HEIGHT = 34
 FLOOR, CEILING = 30, 6
 
 
-def room_scene(axis: TimeAxis, loads: NDArray[np.int64], capacity: int, *, words: str) -> Scene:
+def room_scene(axis: TimeAxis, loads: Ints, capacity: int, *, words: str) -> Scene:
     """``loads`` by day from the axis's start; shape (axis.days + 1,). What passes the rule is drawn apart."""
     top = max(int(loads.max(initial=0)), capacity, 1)
 

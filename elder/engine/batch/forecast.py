@@ -12,11 +12,11 @@ from datetime import date
 from functools import cached_property
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Bools, Floats, Ints
 from elder.engine.batch.drying import dried_days
 from elder.engine.batch.history import BatchState
-from elder.engine.chance.counting import Floats, Take, chance_at_least, convolve_counts, count_pmf, take_nodes
+from elder.engine.chance.counting import Take, chance_at_least, convolve_counts, count_pmf, take_nodes
 from elder.engine.chance.ready_by import delayed, first_day_at, units_along
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW, Lognormal, fail_time, hope, units_to_stage
 from elder.engine.climate.normals import Climate, add_days
@@ -154,7 +154,7 @@ class _Potting:
     establish: Lognormal
     harden_days: int
 
-    def after(self, potted: NDArray[np.int64] | int) -> Floats:
+    def after(self, potted: Ints | int) -> Floats:
         """Chance of being ready by each day when potted on that day; shape (\\*potted.shape, days)."""
         begun = self.warm[np.asarray(potted)]
         return delayed(self.establish.cdf(self.warm - np.asarray(begun)[..., None]), self.harden_days)
@@ -294,7 +294,7 @@ def top_up(
     wanted: int,
     *,
     chance_ready: Floats,
-    can_cut: NDArray[np.bool_],
+    can_cut: Bools,
     start: date,
     take: Take,
     confidence: float,

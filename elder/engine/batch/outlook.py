@@ -6,11 +6,10 @@ from dataclasses import dataclass
 from datetime import date
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.forecast import Standing
 from elder.engine.chance.counting import convolve_counts, count_quantiles
-from elder.engine.climate.normals import Floats
 from elder.engine.plan.want import SeasonPlan
 
 HAZE = (0.1, 0.9)
@@ -27,7 +26,7 @@ class Outlook:
 
     start: date
     rooting: Floats
-    at: NDArray[np.int64]
+    at: Ints
     expected: Floats
     low: Floats
     high: Floats
@@ -88,7 +87,7 @@ def _pmf_at(standings: list[Standing], start: date, offset: int) -> Floats:
     return convolve_counts(parts)
 
 
-def _telling_days(rising: Floats) -> NDArray[np.int64]:
+def _telling_days(rising: Floats) -> Ints:
     """Days on which a rising curve is worth a point: its foot, its rise evenly, its last day."""
     moving = np.flatnonzero((rising > 0.004) & (rising < 0.996))
     if not len(moving):

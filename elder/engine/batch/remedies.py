@@ -9,8 +9,9 @@ from typing import Final
 
 import numpy as np
 
+from elder.engine.arrays import Floats
 from elder.engine.batch.forecast import Standing, chance_of
-from elder.engine.chance.counting import Floats, convolve_counts
+from elder.engine.chance.counting import convolve_counts
 from elder.engine.climate.normals import add_days
 
 LATER_DAYS: Final = 120  # how much later is still looked at

@@ -12,13 +12,12 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from scipy.linalg import eigh_tridiagonal
 from scipy.optimize.elementwise import find_root
 from scipy.special import bdtr, bdtrc, gammaln, xlog1py, xlogy
 
-Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
+from elder.engine.arrays import Floats, Ints
 
 MOST_CUTTINGS = 500  # beyond this the answer is "not this way"
 TIE_SLACK = 1e-12  # a chance that is exactly the confidence must not fail by rounding

@@ -12,14 +12,12 @@ from datetime import date
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Floats, Ints
 from elder.engine.chance.rooting_time import DaysAt, Lognormal, units_to_stage
 from elder.engine.climate.normals import Climate, doy0_range
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place, units_per_day, units_read
-
-Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True, eq=False)
@@ -35,7 +33,7 @@ class Course:
     start: date
     rooted: Floats
     ready: Floats
-    half_ready: NDArray[np.int64]
+    half_ready: Ints
 
     def index(self, day: date) -> int:
         """Where ``day`` stands on the grid; may lie outside it."""
@@ -127,7 +125,7 @@ def delayed(by_day: Floats, days: int) -> Floats:
     return moved
 
 
-def first_day_at(chances: Floats, level: float) -> NDArray[np.int64]:
+def first_day_at(chances: Floats, level: float) -> Ints:
     """First index along the last axis where a rising chance reaches ``level``; −1 where it never does."""
     reached = chances >= level
     return np.where(reached.any(axis=-1), reached.argmax(axis=-1), -1).astype(np.int64)

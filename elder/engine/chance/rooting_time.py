@@ -6,12 +6,11 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from scipy.special import ndtr
 
+from elder.engine.arrays import Floats
 from elder.engine.place.warmth import Cardinals, response
-
-Floats = NDArray[np.float64]
 
 Z_ONE_IN_TEN = 1.28155  # standard normal at 0.9, to the digits the handbook pairs are read with
 SATURATED_Z = 8.3  # beyond this many sigmas a double holds 0 or 1

@@ -10,11 +10,9 @@ from typing import Final
 import numpy as np
 from astral.julian import julianday, julianday_to_juliancentury
 from astral.sun import sun_declination
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Floats
 from elder.engine.climate.normals import YEAR_DAYS, add_days
-
-Floats = NDArray[np.float64]
 
 HORIZON_DEG: Final = -0.8333  # the sun's semi-diameter and refraction at the horizon (Meeus, from memory)
 NOON: Final = 0.5

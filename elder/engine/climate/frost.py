@@ -11,8 +11,10 @@ import math
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from scipy.special import ndtr, ndtri, stdtr, stdtrit
+
+from elder.engine.arrays import Floats
 
 Z_ONE_IN_TEN = 1.2816  # standard normal at 0.9; any table of the normal distribution
 FEW_YEARS = 10  # below this many years of records the tails follow Student's t (assumed)
@@ -38,16 +40,16 @@ class FrostDates:
         if not 0 <= self.share_of_years_with_frost <= 1:
             raise ValueError("the share of years with frost lies between 0 and 1")
 
-    def by_day(self, doy: ArrayLike) -> NDArray[np.float64]:
+    def by_day(self, doy: ArrayLike) -> Floats:
         """Chance that the dated freeze has come by ``doy`` in a year that has one."""
         z = (np.asarray(doy, dtype=float) - self.mean_doy) / self.sd_days
         return np.asarray(stdtr(self._freedom, z) if self._freedom else ndtr(z), dtype=np.float64)
 
-    def risk_from(self, doy: ArrayLike) -> NDArray[np.float64]:
+    def risk_from(self, doy: ArrayLike) -> Floats:
         """Spring: the risk that frost still comes on or after ``doy``."""
         return self.share_of_years_with_frost * (1 - self.by_day(doy))
 
-    def risk_before(self, doy: ArrayLike) -> NDArray[np.float64]:
+    def risk_before(self, doy: ArrayLike) -> Floats:
         """Autumn: the risk that frost has come by ``doy``."""
         return self.share_of_years_with_frost * self.by_day(doy)
 

@@ -12,14 +12,11 @@ from datetime import date, timedelta
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.interpolate import CubicSpline
 
+from elder.engine.arrays import Floats, Ints
 from elder.engine.climate.frost import Frost
 from elder.engine.climate.records import DailyRecords
-
-Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
 
 MONTH_DAYS = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
 MONTH_STARTS = np.concatenate(([0], np.cumsum(MONTH_DAYS)[:-1]))

@@ -14,14 +14,10 @@ from functools import lru_cache
 from typing import Final
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.ndimage import median_filter
 
+from elder.engine.arrays import Bools, Floats, Ints
 from elder.engine.climate.frost import Frost, FrostDates
-
-Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
-Bools = NDArray[np.bool_]
 
 NORMAL_YEARS: Final = 30  # the length of a climatological normal (WMO-No. 1203, from memory)
 LEAST_MONTH_DAYS: Final = 20  # a month with fewer readings does not speak for its year (assumed)

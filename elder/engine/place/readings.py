@@ -13,10 +13,8 @@ from datetime import datetime
 from typing import Final, NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 
-Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
+from elder.engine.arrays import Bools, Floats, Ints
 
 LEAST_HOURS: Final = 20  # hours of a day that must have been read for the day to count (assumed)
 
@@ -51,7 +49,7 @@ class Readings:
         return len(self.ordinals)
 
     @property
-    def whole(self) -> NDArray[np.bool_]:
+    def whole(self) -> Bools:
         """The days read for long enough to count; shape (days,)."""
         return np.asarray(np.isfinite(self.celsius).sum(axis=1) >= LEAST_HOURS)
 

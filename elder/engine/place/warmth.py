@@ -12,12 +12,11 @@ from functools import lru_cache
 from typing import Literal, TypeVar
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Floats, Ints
 from elder.engine.climate.normals import YEAR_DAYS, Climate, daily_normals
 from elder.engine.place.readings import Readings, filled
 
-Floats = NDArray[np.float64]
 FloatOrArray = TypeVar("FloatOrArray", float, Floats)
 
 HOURS = np.arange(24) + 0.5
@@ -139,7 +138,7 @@ def units_per_day(place: Place, climate: Climate, cardinals: Cardinals) -> Float
 
 
 @lru_cache(maxsize=256)
-def units_read(readings: Readings, cardinals: Cardinals) -> tuple[NDArray[np.int64], Floats]:
+def units_read(readings: Readings, cardinals: Cardinals) -> tuple[Ints, Floats]:
     """Days that were read for long enough, as ordinals, and the units gained on each; shapes (days,)."""
     whole = readings.whole
     hours = np.array([filled(day) for day in readings.celsius[whole]]).reshape(-1, 24)

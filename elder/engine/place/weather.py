@@ -12,13 +12,11 @@ from functools import lru_cache
 from typing import Final, Protocol
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Floats
 from elder.engine.climate.normals import Climate, Normals, daily_normals, doy0_range
 from elder.engine.handbook.model import Plant
 from elder.engine.place.warmth import Place
-
-Floats = NDArray[np.float64]
 
 AHEAD_DAYS: Final = 10
 PERSISTENCE: Final = 0.72  # of a day's departure that the next day keeps (assumed)

@@ -13,13 +13,12 @@ from datetime import date
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Bools, Floats, Ints
 from elder.engine.climate.frost import FrostDates, shift_for_limit
 from elder.engine.climate.normals import (
     YEAR_DAYS,
     Climate,
-    Floats,
     add_days,
     daily_normals,
     doy0_range,
@@ -30,7 +29,6 @@ from elder.engine.climate.records import count_freezes
 from elder.engine.handbook.model import Plant
 from elder.engine.place.warmth import soil_mean
 
-Bools = NDArray[np.bool_]
 MIDSUMMER_POSITION = YEAR_DAYS - YEAR_DAYS // 2  # 183 days after midwinter
 
 
@@ -165,9 +163,7 @@ def planting_windows(
     ]
 
 
-def _window(
-    year: PlantingYear, climate: Climate, first: date, doy: NDArray[np.int64], begin: int, end: int
-) -> PlantingWindow:
+def _window(year: PlantingYear, climate: Climate, first: date, doy: Ints, begin: int, end: int) -> PlantingWindow:
     def closed_by(index: int) -> tuple[str, ...]:
         if not 0 <= index < len(doy):
             return ()

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from datetime import date
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Bools, Ints
 from elder.engine.chance.counting import MOST_CUTTINGS, CountLadder, Take, count_ladder
 from elder.engine.chance.ready_by import Course, course_of
 from elder.engine.climate.normals import Climate, add_days, doy0_range
@@ -18,8 +18,6 @@ from elder.engine.plan.planting_windows import PlantingWindow, last_safe_day, pl
 from elder.engine.plan.want import Record, SeasonPlan, Standing, Want, run_start
 from elder.engine.plan.wood import wood_in_season
 from elder.engine.refusal import Refusal
-
-Ints = NDArray[np.int64]
 
 CUT_DAYS = 366  # cut days weighed for one target
 TAIL_DAYS = 120  # days beyond the last of them, for what is still coming on then
@@ -107,7 +105,7 @@ class _Bench:
         harden = self.want.is_hardened
         return course_of(self.plant, self.method, self.climate, *places, start, CUT_DAYS, days, harden=harden)
 
-    def wood(self, start: date) -> NDArray[np.bool_]:
+    def wood(self, start: date) -> Bools:
         return cuttable_days(self.want, self.plant, self.method, self.climate, start, CUT_DAYS)
 
     def first_target(self, span: _Span, *, after: date | None = None) -> date | None:
@@ -166,9 +164,7 @@ class _Bench:
         return standings_of(counts, course.half_ready, course.index(target), self.ladder.least, patience)
 
 
-def cuttable_days(
-    want: Want, plant: Plant, method: Method, climate: Climate, start: date, days: int
-) -> NDArray[np.bool_]:
+def cuttable_days(want: Want, plant: Plant, method: Method, climate: Climate, start: date, days: int) -> Bools:
     """Days from ``start`` on which there is wood to cut and somewhere to strike it; shape (days,)."""
     indoors = plant.stock_indoors if want.stock_indoors is None else want.stock_indoors
     season = wood_in_season(climate, method.wood, stock_indoors=indoors)

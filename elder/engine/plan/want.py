@@ -9,11 +9,11 @@ from enum import IntEnum
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Bools, Floats, Ints
 from elder.engine.chance.counting import CountLadder, Take, chance_at_least
 from elder.engine.chance.ready_by import Course, first_day_at
-from elder.engine.climate.normals import Floats, Ints, add_days
+from elder.engine.climate.normals import add_days
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.plan.planting_windows import PlantingWindow
 
@@ -103,7 +103,7 @@ class SeasonPlan:
     standing: Ints
     counts: Ints
     chance_ready: Floats
-    wood: NDArray[np.bool_] = field(repr=False)
+    wood: Bools = field(repr=False)
     recommended: date = date.min
 
     def __len__(self) -> int:

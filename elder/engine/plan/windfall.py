@@ -15,8 +15,8 @@ from enum import IntEnum
 from typing import Final
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Floats
 from elder.engine.chance.counting import Take, sure_number
 from elder.engine.chance.ready_by import daily_units, delayed, established_at, first_day_at, rooted_by
 from elder.engine.chance.rooting_time import units_to_stage
@@ -27,8 +27,6 @@ from elder.engine.plan.overwinter import keeps_at
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows, struck_out_of_doors
 from elder.engine.plan.wood import wood_in_season
 from elder.engine.refusal import Refusal
-
-Floats = NDArray[np.float64]
 
 REACH_DAYS: Final = 480  # how far ahead a windfall is followed
 SURE: Final = 0.9  # how sure the promised number is

@@ -5,8 +5,8 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Bools
 from elder.engine.climate.normals import YEAR_DAYS, Climate, coolest_stretch, growing_season
 from elder.engine.handbook.model import Wood
 
@@ -16,7 +16,7 @@ DORMANT_MARGIN_DAYS = 14  # dormant wood ends this long before growth starts (as
 
 
 @lru_cache(maxsize=256)
-def wood_in_season(climate: Climate, wood: Wood, *, stock_indoors: bool) -> NDArray[np.bool_]:
+def wood_in_season(climate: Climate, wood: Wood, *, stock_indoors: bool) -> Bools:
     """Days of the year on which that wood can be cut; shape (365,).
 
     Stock kept indoors at 15 °C and above is in growth all year, and so never gives dormant wood. A crown

@@ -14,13 +14,11 @@ from datetime import date
 from typing import Any, Final
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import csr_array, hstack
 
+from elder.engine.arrays import Floats
 from elder.engine.space.occupancy import Asker, Spot, Stay
-
-Floats = NDArray[np.float64]
 
 WEEK: Final = 7
 COST_OVER: Final = 40.0  # a cutting without room, at the worst week of its spot, outweighs any change (assumed)

@@ -14,8 +14,8 @@ from datetime import date
 from typing import Any, Final
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Floats, Ints
 from elder.engine.chance.ready_by import daily_units, first_day_at, rooted_by
 from elder.engine.chance.rooting_time import units_to_stage
 from elder.engine.climate.normals import Climate, add_days
@@ -24,7 +24,6 @@ from elder.engine.place.warmth import Place
 from elder.engine.plan.search import NEVER_TOO_LONG, standings_of
 from elder.engine.plan.want import SeasonPlan, Standing
 
-Ints = NDArray[np.int64]
 Key = Any  # whatever the caller tells its wants and places apart by
 Spot = tuple[Key, str]  # a place and a kind of container
 
@@ -163,8 +162,8 @@ class _Weigher:
         self.target = plan.course.index(plan.target) - self.offset
         self.wood = plan.wood[self.offset : last + 1]
         self.base = plan.option(self.now[0])
-        self._grown: dict[Key, NDArray[np.float64]] = {}
-        self._rooted: dict[Key, NDArray[np.float64]] = {}
+        self._grown: dict[Key, Floats] = {}
+        self._rooted: dict[Key, Floats] = {}
 
     def current(self) -> Choice:
         """The plan as it stands."""
@@ -212,14 +211,14 @@ class _Weigher:
             telling |= {first, (first + last) // 2, last, max(first, last - self.plan.want.slack_days)}
         return sorted(day for day in telling if standing[day] != Standing.CLOSED)
 
-    def _units_at(self, key: Key) -> NDArray[np.float64]:
+    def _units_at(self, key: Key) -> Floats:
         """Running units at a growing place; shape (target + 1,)."""
         if key not in self._grown:
             daily = daily_units(self.places[key], self.climate, self.plan.plant, self.start, self.target + 1)
             self._grown[key] = np.cumsum(daily)
         return self._grown[key]
 
-    def _rooted_at(self, key: Key) -> NDArray[np.float64]:
+    def _rooted_at(self, key: Key) -> Floats:
         if key not in self._rooted:
             plan, days = self.plan, self.target + 1
             units = daily_units(self.places[key], self.climate, plan.plant, self.start, days)
@@ -227,9 +226,7 @@ class _Weigher:
             self._rooted[key] = rooted_by(units, law, cut_days=len(self.wood), dry_days=plan.method.dry_days)
         return self._rooted[key]
 
-    def _choice(
-        self, pair: tuple[Key, Key], index: int, count: int, rooted: NDArray[np.float64], half_ready: int
-    ) -> Choice:
+    def _choice(self, pair: tuple[Key, Key], index: int, count: int, rooted: Floats, half_ready: int) -> Choice:
         now_day, now_pair = self.now
         cut = add_days(self.start, index)
         half, most = (int(first_day_at(rooted, level)) for level in (0.5, 0.9))
@@ -252,7 +249,7 @@ class _Weigher:
         )
 
 
-def _half_ready(half_rooted: Ints, units: NDArray[np.float64], median: float, harden_days: int) -> Ints:
+def _half_ready(half_rooted: Ints, units: Floats, median: float, harden_days: int) -> Ints:
     """About when half are ready: half established of those potted when half have rooted; −1 for not in time."""
     potted = np.clip(half_rooted, 0, len(units) - 1)
     along = np.searchsorted(units, units[potted] + median)

@@ -14,6 +14,7 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
+from elder.engine.arrays import Bools, Floats, Ints
 from elder.engine.climate.records import COLDEST_C, HOTTEST_C, DailyRecords, gaps, records_of, screen
 from elder.engine.refusal import Refusal
 from elder.web.formats.dates import DateOrder
@@ -113,7 +114,7 @@ def _judged(found: Found, options: ReadOptions) -> ReadFile | Refusal:
 _UNIT_WORDS: Final = {"C": "°C", "F": "°F", "tenths": "tenths of a degree Celsius"}
 
 
-def _unit_by_size(low: NDArray[np.float64], high: NDArray[np.float64]) -> str:
+def _unit_by_size(low: Floats, high: Floats) -> str:
     """The first unit under which all but the wildest hundredth lie between −60 and 50 °C."""
     top, bottom = float(np.nanquantile(high, 0.99)), float(np.nanquantile(low, 0.01))
     for unit in UNITS:
@@ -123,19 +124,19 @@ def _unit_by_size(low: NDArray[np.float64], high: NDArray[np.float64]) -> str:
     return "C"
 
 
-def _celsius(values: NDArray[np.float64], unit: str) -> NDArray[np.float64]:
+def _celsius(values: Floats, unit: str) -> Floats:
     if unit == "F":
         return np.round((values - 32) / 1.8, 2)
     return values / 10 if unit == "tenths" else values
 
 
 def _possible(
-    lines: NDArray[np.int64],
-    days: NDArray[np.int64],
-    low: NDArray[np.float64],
-    high: NDArray[np.float64],
+    lines: Ints,
+    days: Ints,
+    low: Floats,
+    high: Floats,
     refused: list[Refused],
-) -> NDArray[np.bool_]:
+) -> Bools:
     """Which rows can be: no value no thermometer has shown, minimum not above maximum, each day once."""
     with np.errstate(invalid="ignore"):
         wild = (low < COLDEST_C) | (low > HOTTEST_C) | (high < COLDEST_C) | (high > HOTTEST_C)

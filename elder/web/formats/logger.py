@@ -17,8 +17,8 @@ from typing import Any, Final
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elder.engine.arrays import Floats
 from elder.engine.climate.records import COLDEST_C, HOTTEST_C
 from elder.engine.place.readings import Reading, Readings, readings_of
 from elder.engine.refusal import Refusal
@@ -229,7 +229,7 @@ def readings_from_bytes(data: bytes, days: int) -> Readings:
         raise ValueError("readings of another length")
     ordinals = np.frombuffer(data, "<i4", days).astype(np.int64)
 
-    def hours(which: int) -> NDArray[np.float64]:
+    def hours(which: int) -> Floats:
         tenths = np.frombuffer(data, "<i2", 24 * days, 4 * days + 48 * days * which).reshape(days, 24)
         return np.where(tenths == NO_TENTHS, np.nan, tenths / 10.0)
 
