@@ -14,12 +14,16 @@ from scipy.stats import norm
 from elder.engine.chance.counting import count_ladder, take_nodes
 from elder.engine.chance.ready_by import course_of
 from elder.engine.chance.rooting_time import units_to_stage
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import doy0_range
 from elder.engine.climate.frost import Frost, by_hand
-from elder.engine.climate.normals import Climate, Normals, doy0_range
-from elder.engine.handbook.model import handbook
+from elder.engine.climate.normals import Normals
+from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place, units_per_day
 from elder.engine.plan.search import plan_want
-from elder.engine.plan.want import SeasonPlan, Standing, Want
+from elder.engine.plan.season_plan import CutDay, SeasonPlan
+from elder.engine.plan.want import Want
+from elder.engine.setting import Setting
 
 DRAWS = 10_000
 TODAY = date(2027, 1, 1)
@@ -51,7 +55,7 @@ def by_engine() -> SeasonPlan:
     """A whole plan with nothing kept from before."""
     for kept in (course_of, count_ladder, take_nodes):
         kept.cache_clear()
-    plan = plan_want(Want(8), TOMATO, TOMATO.methods[0], CLIMATE, SILL, SILL, TODAY)
+    plan = plan_want(Want(8), Setting(TOMATO, TOMATO.methods[0], CLIMATE, SILL, SILL, TODAY))
     if not isinstance(plan, SeasonPlan):
         raise TypeError("eight tomatoes from January can be had")
     return plan
@@ -89,7 +93,7 @@ def compare_curves() -> None:
     """Print both times, their ratio, and the largest difference in chance beside its sampling error."""
     engine_s, plan = timed(by_engine, 7)
     simulation_s, simulated = timed(lambda: by_simulation(plan), 1)
-    open_days = np.flatnonzero(plan.standing != Standing.CLOSED)
+    open_days = np.flatnonzero(plan.standing != CutDay.CLOSED)
     reckoned = np.array([plan.option(option.day).chance for option in plan.options])[open_days]
     gaps = np.abs(reckoned - simulated[open_days])
     error = np.sqrt(reckoned * (1 - reckoned) / DRAWS)

@@ -8,7 +8,7 @@ from datetime import date, datetime
 
 from bench.curve import CLIMATE, timed
 from demo.weather import invented_records
-from elder.engine.climate.records import count_freezes
+from elder.engine.climate.freezes import count_freezes
 from elder.engine.refusal import Refusal
 from elder.web.formats.daily import ReadFile, read_daily
 

@@ -5,12 +5,15 @@ from __future__ import annotations
 from datetime import date
 
 from bench.curve import CLIMATE, timed
-from elder.engine.handbook.model import clonable
+from elder.engine.handbook.loading import clonable
 from elder.engine.place.warmth import Place
 from elder.engine.plan.search import plan_want
-from elder.engine.plan.want import SeasonPlan, Want
+from elder.engine.plan.season_plan import SeasonPlan
+from elder.engine.plan.want import Want
+from elder.engine.setting import Setting
 from elder.engine.space.allocate import COST_OVER, fit_in
-from elder.engine.space.occupancy import Asker, Choice, Spot, choices_for, overflows
+from elder.engine.space.alternatives import Asker, Choice, choices_for
+from elder.engine.space.occupancy import Spot, overflows
 
 TODAY = date(2027, 4, 6)
 DAYS = 400
@@ -38,7 +41,7 @@ def _plans() -> list[tuple[SeasonPlan, tuple[str, str]]]:
     for i, (plant, way) in enumerate(ways):
         pair = (("sill", "sill"), ("heat mat", "sill"), ("glasshouse", "glasshouse"))[i % 3]
         places = PLACES[pair[0]], PLACES[pair[1]]
-        plan = plan_want(Want(3 + i % 9), plant, way, CLIMATE, *places, TODAY)
+        plan = plan_want(Want(3 + i % 9), Setting(plant, way, CLIMATE, *places, TODAY))
         if isinstance(plan, SeasonPlan):
             found.append((plan, pair))
         if len(found) == WANTS:

@@ -12,7 +12,7 @@ from django.core.exceptions import ImproperlyConfigured
 from django.db import transaction
 
 from demo.weather import invented_records
-from elder.engine.handbook.model import handbook
+from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry

@@ -14,8 +14,9 @@ from datetime import date
 import numpy as np
 
 from elder.engine.arrays import Floats, Ints
+from elder.engine.climate.day_of_year import days_of_year
 from elder.engine.climate.normals import Normals, daily_normals
-from elder.engine.climate.records import DailyRecords, days_of_year, records_of
+from elder.engine.climate.records import DailyRecords, records_of
 from elder.engine.place.weather import wandering
 
 LOW_SD_C, HIGH_SD_C = 2.95, 2.7

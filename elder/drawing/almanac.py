@@ -12,9 +12,9 @@ from elder.drawing.axis import TimeAxis
 from elder.drawing.ground import runs_of
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
 from elder.engine.arrays import Bools, Floats
+from elder.engine.climate.day_of_year import doy0_range
+from elder.engine.climate.freezes import FreezeYear
 from elder.engine.climate.frost import FrostDates
-from elder.engine.climate.normals import doy0_range
-from elder.engine.climate.records import FreezeYear
 
 WARMTH_HEIGHT, WORTH_HEIGHT, LIGHT_HEIGHT, RISK_HEIGHT, WOOD_HEIGHT, FREEZE_HEIGHT = 150, 92, 64, 64, 46, 168
 NAMED_AT = {"cover-line": (0.33, True), "pot-line": (0.42, True), "ground-line": (0.72, False)}

@@ -11,11 +11,11 @@ import numpy as np
 from elder.drawing.axis import TimeAxis, month_label
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
 from elder.drawing.soil_line import CUT_OPEN, standing_runs
-from elder.engine.plan.want import SeasonPlan, Standing
+from elder.engine.plan.season_plan import CutDay, SeasonPlan
 
 HEIGHT, TOP, FLOOR = 176, 22, 136
 Height = Callable[[float], float]  # from a count to pixels down
-NAMES = {Standing.EARLY: "early", Standing.COMFORTABLE: "comfortable", Standing.STRETCH: "stretch"}
+NAMES = {CutDay.EARLY: "early", CutDay.COMFORTABLE: "comfortable", CutDay.STRETCH: "stretch"}
 
 
 @dataclass(frozen=True)
@@ -29,7 +29,7 @@ class CutCurve:
 def curve_axis(plan: SeasonPlan) -> TimeAxis:
     """The days worth showing: from a little before the first that is worth a cut to a little after the
     last, the long early part cut short."""
-    worth = np.flatnonzero((plan.standing == Standing.COMFORTABLE) | (plan.standing == Standing.STRETCH))
+    worth = np.flatnonzero((plan.standing == CutDay.COMFORTABLE) | (plan.standing == CutDay.STRETCH))
     if not len(worth):
         worth = np.flatnonzero(plan.standing)[-30:]
     first, last = int(worth[0]), int(worth[-1])
@@ -74,7 +74,7 @@ def _scale(plan: SeasonPlan, y: Height) -> list[Shape]:
     return shapes
 
 
-def _run(plan: SeasonPlan, axis: TimeAxis, y: Height, first: date, last: date, standing: Standing) -> list[Shape]:
+def _run(plan: SeasonPlan, axis: TimeAxis, y: Height, first: date, last: date, standing: CutDay) -> list[Shape]:
     """One stretch of equal standing: an area under a stepped edge, and its name."""
     begin, end = plan.course.index(first), plan.course.index(last)
     edge: list[tuple[float, float]] = []

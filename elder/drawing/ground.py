@@ -9,8 +9,9 @@ import numpy as np
 
 from elder.drawing.axis import TimeAxis, month_label, week_label
 from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent
-from elder.engine.climate.normals import Climate, doy0_range
-from elder.engine.plan.planting_windows import frost_risk
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import doy0_range
+from elder.engine.climate.frost_risk import frost_risk
 
 WASH_STEPS = (0.02, 0.06, 0.10, 0.18, 0.27, 0.36, 0.46, 0.56, 0.66, 0.76, 0.86)  # risk of each further layer
 

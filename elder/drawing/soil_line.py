@@ -17,7 +17,7 @@ import numpy as np
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
 from elder.engine.batch.outlook import Outlook
-from elder.engine.plan.want import Standing
+from elder.engine.plan.season_plan import CutDay
 
 CUT_OPEN = "M-5 0a5 5 0 1 0 10 0a5 5 0 1 0-10 0Z"
 POT = "M-5-6h10l-2 8h-6Z"
@@ -83,7 +83,7 @@ class RowPicture:
     outlook: Outlook | None = None
     gates: tuple[tuple[date, date], ...] = ()
     target: date | None = None
-    ribbon: tuple[tuple[date, date, Standing], ...] = ()
+    ribbon: tuple[tuple[date, date, CutDay], ...] = ()
     roots_seen: tuple[tuple[date, int], ...] = ()
     losses: tuple[tuple[date, int], ...] = ()
     happenings: tuple[Happening, ...] = ()
@@ -107,13 +107,13 @@ def soil_line(picture: RowPicture, axis: TimeAxis, today: date, sizes: Sizes) ->
     return Scene(sizes.height, picture.words, tuple(shapes))
 
 
-def standing_runs(start: date, standings: np.ndarray) -> tuple[tuple[date, date, Standing], ...]:
+def standing_runs(start: date, standings: np.ndarray) -> tuple[tuple[date, date, CutDay], ...]:
     """Runs of open cut days from an array of standings, closed ones left out."""
     breaks = np.flatnonzero(np.diff(standings)) + 1
     bounds = [0, *breaks.tolist(), len(standings)]
-    runs = ((a, b - 1, Standing(int(standings[a]))) for a, b in itertools.pairwise(bounds))
+    runs = ((a, b - 1, CutDay(int(standings[a]))) for a, b in itertools.pairwise(bounds))
     day = timedelta(days=1)
-    return tuple((start + a * day, start + b * day, kind) for a, b, kind in runs if kind is not Standing.CLOSED)
+    return tuple((start + a * day, start + b * day, kind) for a, b, kind in runs if kind is not CutDay.CLOSED)
 
 
 @dataclass(frozen=True, eq=False)

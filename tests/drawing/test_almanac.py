@@ -36,12 +36,13 @@ from elder.drawing.soil_line import (
     Sizes,
     soil_line,
 )
+from elder.engine.climate.climate import Climate
 from elder.engine.climate.daylight import day_lengths
+from elder.engine.climate.freezes import FreezeYear
 from elder.engine.climate.frost import FrostDates
-from elder.engine.climate.normals import Climate, daily_normals
-from elder.engine.climate.records import FreezeYear
+from elder.engine.climate.frost_risk import frost_risk
+from elder.engine.climate.normals import daily_normals
 from elder.engine.place.warmth import Place, soil_mean, units_per_day
-from elder.engine.plan.planting_windows import frost_risk
 from tests.engine.conftest import EXAMPLE_CARDINALS, north  # noqa: F401 - a fixture
 
 AXIS = TimeAxis(date(2027, 1, 1), date(2027, 12, 31))

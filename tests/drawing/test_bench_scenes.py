@@ -14,7 +14,7 @@ from elder.drawing.scene import Area, Line, Mark, Scene, Text
 from elder.drawing.stem import PAD, Ruler, stem_scene
 from elder.engine.cut.layout import Stem, Unusable, lay_out_cuts
 from elder.engine.cut.steps import cut_spec, dressing, sticking
-from elder.engine.handbook.model import handbook
+from elder.engine.handbook.loading import handbook
 from elder.engine.mother.lineage import Family, Member, Took
 
 TODAY = date(2027, 4, 6)

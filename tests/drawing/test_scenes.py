@@ -14,11 +14,13 @@ from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.scene import Area, Line, Mark, Scene, Text, number, percent, polyline
 from elder.drawing.soil_line import COMPACT, LARGE, ROW, CutMark, Happening, RowPicture, Sizes, soil_line, standing_runs
 from elder.engine.batch.outlook import plan_outlook
-from elder.engine.climate.normals import Climate
+from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Plant
 from elder.engine.place.warmth import Place
 from elder.engine.plan.search import plan_want
-from elder.engine.plan.want import SeasonPlan, Standing, Want
+from elder.engine.plan.season_plan import CutDay, SeasonPlan
+from elder.engine.plan.want import Want
+from elder.engine.setting import Setting
 from tests.engine.conftest import north, sill, tomato  # noqa: F401 - fixtures
 
 TODAY = date(2027, 3, 15)
@@ -27,7 +29,7 @@ AXIS = TimeAxis(date(2027, 2, 1), date(2027, 10, 1))
 
 @pytest.fixture(scope="module")
 def plan(north: Climate, tomato: Plant, sill: Place) -> SeasonPlan:  # noqa: F811
-    found = plan_want(Want(8), tomato, tomato.methods[0], north, sill, sill, TODAY)
+    found = plan_want(Want(8), Setting(tomato, tomato.methods[0], north, sill, sill, TODAY))
     assert isinstance(found, SeasonPlan)
     return found
 
@@ -120,9 +122,9 @@ def test_runs_leave_closed_days_out() -> None:
     day = timedelta(days=1)
     runs = standing_runs(TODAY, np.array([0, 2, 2, 3, 0, 3]))
     assert runs == (
-        (TODAY + day, TODAY + 2 * day, Standing.COMFORTABLE),
-        (TODAY + 3 * day, TODAY + 3 * day, Standing.STRETCH),
-        (TODAY + 5 * day, TODAY + 5 * day, Standing.STRETCH),
+        (TODAY + day, TODAY + 2 * day, CutDay.COMFORTABLE),
+        (TODAY + 3 * day, TODAY + 3 * day, CutDay.STRETCH),
+        (TODAY + 5 * day, TODAY + 5 * day, CutDay.STRETCH),
     )
 
 

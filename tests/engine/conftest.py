@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import pytest
 
+from elder.engine.climate.climate import Climate
 from elder.engine.climate.frost import FROST_FREE, Frost, by_hand
-from elder.engine.climate.normals import Climate, Normals
-from elder.engine.handbook.model import Plant, handbook
+from elder.engine.climate.normals import Normals
+from elder.engine.handbook.loading import handbook
+from elder.engine.handbook.model import Plant
 from elder.engine.place.warmth import Cardinals, Place
 
 # The monthly means of docs/architecture.md's worked example.

@@ -9,19 +9,21 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.batch.forecast import Standing, chance_of, forecast, top_up
+from elder.engine.batch.forecast import BatchForecast, forecast
 from elder.engine.batch.history import STAGES, BatchState, Entry, replay
 from elder.engine.batch.outlook import batch_outlook
-from elder.engine.chance.counting import Take
+from elder.engine.batch.remedies import top_up
+from elder.engine.chance.counting import Take, chance_of
 from elder.engine.chance.ready_by import course_of
 from elder.engine.chance.rooting_time import units_to_stage
-from elder.engine.climate.normals import Climate
+from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Plant
 from elder.engine.place.warmth import Place
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.want import Want
 from elder.engine.refusal import Refusal
 from elder.engine.round.milestones import due
+from elder.engine.setting import Setting
 
 CUT = date(2027, 3, 20)
 GATE = date(2027, 5, 17)
@@ -126,9 +128,9 @@ def test_striking_what_later_entries_rest_on_is_refused() -> None:
 
 @pytest.fixture(scope="module")
 def reckon(north: Climate, tomato: Plant, sill: Place):  # type: ignore[no-untyped-def]
-    def made(state: BatchState, day: int) -> Standing:
+    def made(state: BatchState, day: int) -> BatchForecast:
         today = CUT + timedelta(days=day)
-        return forecast(state, tomato, tomato.methods[0], north, sill, sill, today=today)
+        return forecast(state, Setting(tomato, tomato.methods[0], north, sill, sill, today))
 
     return made
 
@@ -136,7 +138,7 @@ def reckon(north: Climate, tomato: Plant, sill: Place):  # type: ignore[no-untyp
 def test_a_batch_just_stuck_has_the_chance_it_was_planned_with(
     north: Climate, tomato: Plant, sill: Place, reckon
 ) -> None:  # type: ignore[no-untyped-def]
-    plan = plan_want(Want(8, by=GATE), tomato, tomato.methods[0], north, sill, sill, CUT)
+    plan = plan_want(Want(8, by=GATE), Setting(tomato, tomato.methods[0], north, sill, sill, CUT))
     assert not isinstance(plan, Refusal)
     planned = plan.option(CUT)
     started = reckon(state_of(taken=planned.count), 0)
@@ -188,14 +190,14 @@ def test_planted_ones_are_certain(reckon) -> None:  # type: ignore[no-untyped-de
 
 def test_forecast_agrees_with_simulation(north: Climate, tomato: Plant, sill: Place, reckon) -> None:  # type: ignore[no-untyped-def]
     """A plain simulation of the same model, drawn cutting by cutting, for a batch half under way."""
-    from elder.engine.chance.ready_by import daily_units
+    from elder.engine.place.running_units import daily_units
 
     chance = np.random.default_rng(5)
     today, target, draws = 10, (GATE - CUT).days - 15, 20_000
     state = state_of(entry("rooted", 10, 4))
     method = tomato.methods[0]
     rooting, establish = (units_to_stage(days, tomato.cardinals) for days in (method.rooting, method.establish))
-    units = np.cumsum(daily_units(sill, north, tomato, CUT, 120))
+    units = np.cumsum(daily_units(sill, north, tomato.cardinals, CUT, 120))
     takes = chance.beta(18, 2, draws)
     seen = rooting.cdf(units[today])
     # Keep the draws in which exactly 4 of 11 would be rooted by the look.
@@ -217,7 +219,7 @@ def test_forecast_agrees_with_simulation(north: Climate, tomato: Plant, sill: Pl
 def test_top_up_brings_the_chance_back(north: Climate, tomato: Plant, sill: Place, reckon) -> None:  # type: ignore[no-untyped-def]
     today = CUT + timedelta(days=12)
     short = reckon(state_of(entry("lost", 12, 6, why="rot")), 12)
-    course = course_of(tomato, tomato.methods[0], north, sill, sill, today, 366, 486)
+    course = course_of(Setting(tomato, tomato.methods[0], north, sill, sill, today).raising(), today, 366, 486)
     ready = course.ready[:, course.index(GATE)]
     more = top_up(
         [short.ready_on(GATE)],

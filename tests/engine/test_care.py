@@ -10,13 +10,15 @@ import pytest
 from elder.engine.batch.drying import dried_days
 from elder.engine.batch.forecast import forecast
 from elder.engine.batch.history import BatchState, Entry, replay
-from elder.engine.handbook.model import clonable, handbook
+from elder.engine.batch.under_way import UnderWay
+from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.place.warmth import Place
 from elder.engine.round.care import DEEDS, MINUTES, cares, minutes_of
 from elder.engine.round.hardening import SEEDLING_DAYS, hardening_ladder
 from elder.engine.round.loads import potted_load, unrooted_load
 from elder.engine.round.milestones import Task
 from elder.engine.round.potting import ladder, potting_of, ready_sign
+from elder.engine.setting import Setting
 
 SILL = Place("room", day_c=20, night_c=17)
 STUCK = date(2027, 3, 1)
@@ -42,8 +44,8 @@ class Bench:
 
     def tasks(self, day: int, **asked: Any) -> dict[str, Task]:
         today, state = STUCK + timedelta(days=day), self.state(day)
-        standing = forecast(state, self.plant, self.method, self.climate, SILL, SILL, today=today)
-        found = cares(state, standing, self.plant, self.method, today=today, **asked)
+        standing = forecast(state, Setting(self.plant, self.method, self.climate, SILL, SILL, today))
+        found = cares(UnderWay(state, standing, self.plant, self.method, today), **asked)
         assert [task.due for task in found] == sorted(task.due for task in found)
         return {task.verb: task for task in found}
 
@@ -120,7 +122,7 @@ def test_the_forecast_counts_from_the_day_they_were_stuck(bench: Any, north: Any
 
     def half_rooted(kept: Any, at: int) -> date:
         today, state = STUCK + timedelta(days=at), kept.state(at)
-        standing = forecast(state, kept.plant, kept.method, kept.climate, SILL, SILL, today=today)
+        standing = forecast(state, Setting(kept.plant, kept.method, kept.climate, SILL, SILL, today))
         first = next(i for i, chance in enumerate(standing.rooted_by) if chance >= 0.5)
         return STUCK + timedelta(days=first)
 

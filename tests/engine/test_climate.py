@@ -11,20 +11,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import MONTH_DAYS, doy0, doy0_range
 from elder.engine.climate.frost import FROST_FREE, FrostDates, by_hand
-from elder.engine.climate.normals import (
-    MONTH_DAYS,
-    Climate,
-    Normals,
-    daily_normals,
-    doy0,
-    doy0_range,
-    growing_season,
-    midsummer,
-)
-from elder.engine.handbook.model import handbook
+from elder.engine.climate.frost_risk import frost_risk
+from elder.engine.climate.normals import Normals, daily_normals, midsummer
+from elder.engine.climate.phases import growing_season
+from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place, hourly_temperatures, soil_mean, units_per_day
-from elder.engine.plan.planting_windows import frost_risk, planting_windows
+from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
 from tests.engine.conftest import EXAMPLE_CARDINALS, T_MAX, T_MIN
 

@@ -25,7 +25,7 @@ from elder.engine.cut.steps import (
     start_of,
     sticking,
 )
-from elder.engine.handbook.model import clonable, handbook
+from elder.engine.handbook.loading import clonable, handbook
 
 EVERY = [(plant, way) for plant in clonable().values() for way in plant.ways]
 IDS = [f"{plant.slug}-{way.slug}" for plant, way in EVERY]

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from elder.engine.cut.hormone import PPM_PER, Dilution, dilute, from_ppm, gel_ml, powder_g, to_ppm, usual_ppm
-from elder.engine.handbook.model import handbook
+from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 
 PINT = pint.UnitRegistry()

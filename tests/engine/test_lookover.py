@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from elder.engine.cut.suitability import GRADES, asks, kind_of, look_over
-from elder.engine.handbook.model import clonable, handbook
+from elder.engine.handbook.loading import clonable, handbook
 
 WAYS = {
     "soft": handbook()["basil"].method("jar"),

@@ -8,17 +8,20 @@ from itertools import pairwise
 import pytest
 
 from elder.engine.chance.counting import chance_at_least
-from elder.engine.chance.ready_by import daily_units
 from elder.engine.chance.rooting_time import units_to_stage
-from elder.engine.climate.normals import Climate
-from elder.engine.handbook.model import Plant, handbook
+from elder.engine.climate.climate import Climate
+from elder.engine.handbook.loading import handbook
+from elder.engine.handbook.model import Plant
+from elder.engine.place.running_units import daily_units
 from elder.engine.place.warmth import Place
 from elder.engine.plan.lots import as_many_as, lot_sizes, plan_lots
 from elder.engine.plan.overwinter import CarryPlan, carry_over, keeps_at
 from elder.engine.plan.search import plan_want
+from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.plan.seed_rival import seed_rival
-from elder.engine.plan.want import SeasonPlan, Want
+from elder.engine.plan.want import Want
 from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
 
 SPRING, SUMMER = date(2027, 3, 1), date(2027, 8, 1)
 COLD = Place("air")
@@ -38,7 +41,7 @@ def test_more_lots_than_plants_is_an_error() -> None:
 
 def test_lots_stand_apart(north: Climate, sill: Place) -> None:
     basil = handbook()["basil"]
-    plans = plan_lots(Want(12), 3, 21, basil, basil.methods[0], north, sill, sill, SPRING)
+    plans = plan_lots(Want(12), 3, 21, Setting(basil, basil.methods[0], north, sill, sill, SPRING))
     assert all(isinstance(plan, SeasonPlan) for plan in plans)
     targets = [plan.target for plan in plans if isinstance(plan, SeasonPlan)]
     assert [b - a for a, b in pairwise(targets)] == [timedelta(days=21)] * 2
@@ -47,7 +50,7 @@ def test_lots_stand_apart(north: Climate, sill: Place) -> None:
 
 
 def test_a_lot_too_late_is_refused(north: Climate, tomato: Plant, sill: Place) -> None:
-    plans = plan_lots(Want(12), 4, 60, tomato, tomato.methods[0], north, sill, sill, SPRING)
+    plans = plan_lots(Want(12), 4, 60, Setting(tomato, tomato.methods[0], north, sill, sill, SPRING))
     assert isinstance(plans[-1], Refusal)
 
 
@@ -64,7 +67,7 @@ def test_as_many_as_cuttings_give(north: Climate, tomato: Plant, sill: Place, cu
 
 def test_not_even_one_is_said(north: Climate, sill: Place) -> None:
     bay = handbook()["bay"]  # fewer than half take
-    refused = as_many_as(2, Want(1), bay, bay.methods[0], north, sill, sill, SPRING)
+    refused = as_many_as(2, Want(1), Setting(bay, bay.methods[0], north, sill, sill, SPRING))
     assert isinstance(refused, Refusal)
     assert refused.code == "not_even_one"
     assert refused.params["least"] > 2
@@ -72,7 +75,7 @@ def test_not_even_one_is_said(north: Climate, sill: Place) -> None:
 
 def test_carried_through_winter(north: Climate, sill: Place) -> None:
     plant = handbook()["scented-pelargonium"]
-    carried = carry_over(Want(6), plant, plant.methods[0], north, sill, sill, SUMMER)
+    carried = carry_over(Want(6), Setting(plant, plant.methods[0], north, sill, sill, SUMMER))
     assert isinstance(carried, CarryPlan)
     assert carried.first.target.year == 2027
     assert carried.second.target.year == 2028
@@ -86,24 +89,24 @@ def test_carried_through_winter(north: Climate, sill: Place) -> None:
 def test_winter_wants_a_warm_place(north: Climate, sill: Place) -> None:
     plant = handbook()["scented-pelargonium"]
     assert keeps_at(plant, sill, north)
-    refused = carry_over(Want(6), plant, plant.methods[0], north, sill, COLD, SUMMER)
+    refused = carry_over(Want(6), Setting(plant, plant.methods[0], north, sill, COLD, SUMMER))
     assert isinstance(refused, Refusal)
     assert (refused.code, refused.field) == ("too_cold_to_keep", "growing_place")
 
 
 def test_no_winter_to_carry_through(frost_free: Climate, sill: Place) -> None:
     basil = handbook()["basil"]
-    refused = carry_over(Want(6), basil, basil.methods[0], frost_free, sill, sill, SUMMER)
+    refused = carry_over(Want(6), Setting(basil, basil.methods[0], frost_free, sill, sill, SUMMER))
     assert isinstance(refused, Refusal)
     assert refused.code == "no_winter"
 
 
 def test_seed_beside_the_clone(north: Climate, tomato: Plant, sill: Place) -> None:
-    plan = plan_want(Want(8), tomato, tomato.methods[0], north, sill, sill, SPRING)
+    plan = plan_want(Want(8), Setting(tomato, tomato.methods[0], north, sill, sill, SPRING))
     assert isinstance(plan, SeasonPlan)
     option = plan.option(plan.recommended)
     rival = seed_rival(
-        tomato, tomato.methods[0], north, sill, today=SPRING, cut_on=plan.recommended, target=plan.target
+        Setting(tomato, tomato.methods[0], north, sill, sill, SPRING), cut_on=plan.recommended, target=plan.target
     )
     assert rival is not None
     assert rival.comes_true
@@ -118,35 +121,35 @@ def test_seed_beside_the_clone(north: Climate, tomato: Plant, sill: Place) -> No
     law = units_to_stage(tomato.seed.ready, tomato.cardinals)
     for sown, enough in ((rival.sow_by, True), (rival.sow_by + timedelta(days=1), False)):
         days = (plan.target - sown).days - tomato.methods[0].harden_days + 1
-        units = daily_units(sill, north, tomato, sown, days).sum()
+        units = daily_units(sill, north, tomato.cardinals, sown, days).sum()
         assert (float(law.cdf(units)) >= 0.9) == enough
 
 
 def test_nothing_is_said_of_seed_that_is_not_known(north: Climate, sill: Place) -> None:
     vine = handbook()["grapevine"]
-    assert seed_rival(vine, vine.methods[0], north, sill, today=SPRING, cut_on=SPRING, target=SPRING) is None
+    assert seed_rival(Setting(vine, vine.methods[0], north, sill, sill, SPRING), cut_on=SPRING, target=SPRING) is None
 
 
 def test_ways_struck_in_the_ground_want_ground(north: Climate, sill: Place) -> None:
     currant = handbook()["blackcurrant"]
     ground, stick = currant.method("ground"), currant.method("stick")
-    refused = plan_want(Want(4), currant, ground, north, sill, sill, SPRING)
+    refused = plan_want(Want(4), Setting(currant, ground, north, sill, sill, SPRING))
     assert isinstance(refused, Refusal)
     assert (refused.code, refused.field) == ("needs_ground", "rooting_place")
     bed = Place("ground")
-    assert isinstance(plan_want(Want(4), currant, ground, north, bed, bed, date(2027, 10, 1)), SeasonPlan)
-    assert isinstance(plan_want(Want(4), currant, stick, north, sill, sill, date(2027, 10, 1)), SeasonPlan)
+    assert isinstance(plan_want(Want(4), Setting(currant, ground, north, bed, bed, date(2027, 10, 1))), SeasonPlan)
+    assert isinstance(plan_want(Want(4), Setting(currant, stick, north, sill, sill, date(2027, 10, 1))), SeasonPlan)
 
 
 def test_a_leaf_is_not_planned_for(north: Climate, tomato: Plant, sill: Place) -> None:
-    refused = plan_want(Want(4), tomato, tomato.method("leaf"), north, sill, sill, SPRING)
+    refused = plan_want(Want(4), Setting(tomato, tomato.method("leaf"), north, sill, sill, SPRING))
     assert isinstance(refused, Refusal)
     assert refused.code == "rarely_a_plant"
 
 
 def test_green_cuttings_in_open_ground_wait_for_the_frost(north: Climate) -> None:
     plant, bed = handbook()["sweet-potato"], Place("ground")
-    plan = plan_want(Want(4), plant, plant.method("bed"), north, bed, bed, SPRING)
+    plan = plan_want(Want(4), Setting(plant, plant.method("bed"), north, bed, bed, SPRING))
     if isinstance(plan, SeasonPlan):
         assert plan.recommended >= date(2027, 5, 1)
     else:

@@ -9,7 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.handbook.model import PupRule, handbook
+from elder.engine.handbook.loading import handbook
+from elder.engine.handbook.model import PupRule
 from elder.engine.mother.demand import Ask, shortages
 from elder.engine.mother.gives_today import MotherSeen, full_of, giving, pups_kept, wood_opens
 

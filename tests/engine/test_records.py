@@ -10,20 +10,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.climate.normals import Climate, Normals, daily_normals, doy0, midsummer
-from elder.engine.climate.records import (
-    DailyRecords,
-    FreezeYear,
-    count_freezes,
-    days_of_year,
-    frost_of,
-    gaps,
-    monthly_means,
-    records_of,
-    screen,
-)
-from elder.engine.handbook.model import handbook
-from elder.engine.plan.planting_windows import autumn_frost, planting_windows, spring_frost
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import days_of_year, doy0
+from elder.engine.climate.freezes import FreezeYear, count_freezes, frost_of
+from elder.engine.climate.frost_risk import autumn_frost, spring_frost
+from elder.engine.climate.normals import Normals, daily_normals, midsummer
+from elder.engine.climate.records import DailyRecords, gaps, monthly_means, records_of
+from elder.engine.climate.screening import screen
+from elder.engine.handbook.loading import handbook
+from elder.engine.plan.planting_windows import planting_windows
 from tests.engine.test_outside import CHECKS
 from tests.readings import SUMMER_NORTH, SUMMER_SOUTH, read, southern, text_of
 

@@ -9,13 +9,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from elder.engine.climate.normals import Climate
-from elder.engine.handbook.model import handbook
+from elder.engine.climate.climate import Climate
+from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
 from elder.engine.plan.search import plan_want
-from elder.engine.plan.want import SeasonPlan, Want
+from elder.engine.plan.season_plan import SeasonPlan
+from elder.engine.plan.want import Want
+from elder.engine.setting import Setting
 from elder.engine.space.allocate import COST_OVER, WEEK, fit_in
-from elder.engine.space.occupancy import Asker, Choice, Stay, choices_for, overflows, stays_of
+from elder.engine.space.alternatives import Asker, Choice, choices_for
+from elder.engine.space.occupancy import Stay, overflows, stays_of
 
 START = date(2027, 4, 6)
 PLACES = {
@@ -40,7 +43,7 @@ def test_a_batch_stands_at_two_places() -> None:
 
 def test_what_is_struck_in_the_ground_stays_there() -> None:
     method = handbook()["blackcurrant"].method("ground")
-    (stay,) = stays_of(method, ("bed", "bed"), 6, cut=day(0), half_rooted=day(60), most_rooted=None, out=day(200))
+    (stay,) = stays_of(method, ("bed", "bed"), 6, cut=day(0), rooted=(day(60), None), out=day(200))
     assert stay == Stay("bed", "row", day(0), day(200), 6)
 
 
@@ -145,7 +148,7 @@ def test_no_rules_nothing_to_do() -> None:
 def test_choices_keep_the_wants_promise(north: Climate) -> None:
     tomato = handbook()["tomato"]
     method, sill = tomato.methods[0], PLACES["sill"]
-    plan = plan_want(Want(8), tomato, method, north, sill, sill, START)
+    plan = plan_want(Want(8), Setting(tomato, method, north, sill, sill, START))
     assert isinstance(plan, SeasonPlan)
     now = plan.recommended, ("sill", "sill")
     current, *others = choices_for(plan, north, now, PLACES)
@@ -157,7 +160,7 @@ def test_choices_keep_the_wants_promise(north: Climate) -> None:
         if choice.places == ("sill", "sill"):  # the same count as the whole plan gives for that day
             assert choice.count == plan.option(choice.day).count
         elsewhere = plan_want(
-            Want(8, by=plan.target), tomato, method, north, *(PLACES[key] for key in choice.places), START
+            Want(8, by=plan.target), Setting(tomato, method, north, *(PLACES[key] for key in choice.places), START)
         )
         assert isinstance(elsewhere, SeasonPlan)
         assert choice.count == elsewhere.option(choice.day).count
@@ -165,7 +168,7 @@ def test_choices_keep_the_wants_promise(north: Climate) -> None:
 
 def test_choices_in_the_ground_stay_in_the_ground(north: Climate) -> None:
     currant, bed = handbook()["blackcurrant"], PLACES["bed"]
-    plan = plan_want(Want(4), currant, currant.method("ground"), north, bed, bed, date(2027, 10, 1))
+    plan = plan_want(Want(4), Setting(currant, currant.method("ground"), north, bed, bed, date(2027, 10, 1)))
     assert isinstance(plan, SeasonPlan)
     choices = choices_for(plan, north, (plan.recommended, ("bed", "bed")), PLACES)
     assert {choice.places for choice in choices} == {("bed", "bed")}

@@ -11,24 +11,27 @@ from hypothesis import strategies as st
 
 from elder.engine.batch.outlook import plan_outlook
 from elder.engine.chance.counting import Take
-from elder.engine.climate.normals import Climate
-from elder.engine.handbook.model import Plant, clonable, handbook
+from elder.engine.climate.climate import Climate
+from elder.engine.handbook.loading import clonable, handbook
+from elder.engine.handbook.model import Plant
 from elder.engine.place.warmth import Place
 from elder.engine.plan.search import plan_want, recommended_index
-from elder.engine.plan.want import Purpose, Record, SeasonPlan, Standing, Want
+from elder.engine.plan.season_plan import CutDay, SeasonPlan
+from elder.engine.plan.want import Purpose, Record, Want
 from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
 
 SPRING = date(2027, 3, 1)
 
 
 def planned(want: Want, plant: Plant, climate: Climate, place: Place, today: date) -> SeasonPlan:
-    plan = plan_want(want, plant, plant.methods[0], climate, place, place, today)
+    plan = plan_want(want, Setting(plant, plant.methods[0], climate, place, place, today))
     assert isinstance(plan, SeasonPlan)
     return plan
 
 
 def refused(want: Want, plant: Plant, climate: Climate, place: Place, today: date) -> Refusal:
-    plan = plan_want(want, plant, plant.methods[0], climate, place, place, today)
+    plan = plan_want(want, Setting(plant, plant.methods[0], climate, place, place, today))
     assert isinstance(plan, Refusal)
     return plan
 
@@ -40,14 +43,14 @@ def test_the_plain_case(north: Climate, tomato: Plant, sill: Place) -> None:
     first, last = plan.comfortable or (SPRING, SPRING)
     assert first < plan.recommended == last - timedelta(days=7)
     option = plan.option(plan.recommended)
-    assert (option.count, option.standing) == (11, Standing.COMFORTABLE)
+    assert (option.count, option.standing) == (11, CutDay.COMFORTABLE)
     assert option.chance == pytest.approx(0.951, abs=0.002)
     assert plan.edges == ("patience", "time")
 
 
 def test_the_curve_never_falls_as_days_are_lost(north: Climate, tomato: Plant, sill: Place) -> None:
     plan = planned(Want(8), tomato, north, sill, SPRING)
-    counts = plan.counts[plan.standing != Standing.CLOSED]
+    counts = plan.counts[plan.standing != CutDay.CLOSED]
     assert (np.diff(counts) >= 0).all()
     assert counts.max() <= 3 * plan.ladder.least
 
@@ -55,10 +58,10 @@ def test_the_curve_never_falls_as_days_are_lost(north: Climate, tomato: Plant, s
 def test_every_open_day_keeps_its_promise(north: Climate, tomato: Plant, sill: Place) -> None:
     plan = planned(Want(8), tomato, north, sill, SPRING)
     for option in plan.options:
-        if option.standing is not Standing.CLOSED:
+        if option.standing is not CutDay.CLOSED:
             assert option.chance >= 0.9 - 1e-9
             assert option.plant_out == plan.target
-        if option.standing is Standing.EARLY:
+        if option.standing is CutDay.EARLY:
             assert option.held_days > tomato.patience_days
 
 
@@ -111,7 +114,7 @@ def test_dormant_wood_is_cut_in_winter(north: Climate) -> None:
     cold_frame = Place("air", lift_day_c=7, lift_night_c=2)
     plan = planned(Want(6), vine, north, cold_frame, date(2027, 6, 1))
     assert plan.recommended.month in (10, 11, 12, 1, 2, 3)
-    assert {add.month for add in plan.days_of(Standing.COMFORTABLE)} <= {10, 11, 12, 1, 2, 3, 4}
+    assert {add.month for add in plan.days_of(CutDay.COMFORTABLE)} <= {10, 11, 12, 1, 2, 3, 4}
     assert plan.option(date(2027, 7, 1)).closed_by == "wood"
 
 
@@ -139,18 +142,22 @@ def test_too_late_says_the_soonest(north: Climate, tomato: Plant, sill: Place) -
     refusal = refused(Want(8, by=by), tomato, north, sill, today)
     assert refusal.code == "too_late"
     soonest = refusal.params["soonest"]
-    assert isinstance(plan_want(Want(8, by=soonest), tomato, tomato.methods[0], north, sill, sill, today), SeasonPlan)
+    assert isinstance(
+        plan_want(Want(8, by=soonest), Setting(tomato, tomato.methods[0], north, sill, sill, today)), SeasonPlan
+    )
 
 
 def test_too_many(north: Climate, tomato: Plant, sill: Place) -> None:
     poor = Record(Take(0.3, 2))
-    plan = plan_want(Want(200), tomato, tomato.methods[0], north, sill, sill, SPRING, record=poor)
+    plan = plan_want(Want(200), Setting(tomato, tomato.methods[0], north, sill, sill, SPRING), record=poor)
     assert isinstance(plan, Refusal)
     assert (plan.code, plan.field) == ("too_many", "wanted")
 
 
 def test_a_record_takes_the_handbooks_place(north: Climate, tomato: Plant, sill: Place) -> None:
-    poor = plan_want(Want(8), tomato, tomato.methods[0], north, sill, sill, SPRING, record=Record(Take(0.5, 30)))
+    poor = plan_want(
+        Want(8), Setting(tomato, tomato.methods[0], north, sill, sill, SPRING), record=Record(Take(0.5, 30))
+    )
     assert isinstance(poor, SeasonPlan)
     assert poor.ladder.least > 11
 
@@ -176,12 +183,12 @@ def test_a_bolder_gardener_plants_sooner(north: Climate, tomato: Plant, sill: Pl
 
 def test_patience_marks_early_days(north: Climate, tomato: Plant, sill: Place) -> None:
     plan = planned(Want(8), tomato, north, sill, date(2027, 1, 10))
-    assert plan.option(date(2027, 1, 10)).standing is Standing.EARLY
-    assert (plan.standing[: plan.course.index(plan.comfortable[0])] == Standing.EARLY).all()  # type: ignore[index]
+    assert plan.option(date(2027, 1, 10)).standing is CutDay.EARLY
+    assert (plan.standing[: plan.course.index(plan.comfortable[0])] == CutDay.EARLY).all()  # type: ignore[index]
 
 
 def test_recommended_falls_back_to_stretch_then_early() -> None:
-    good, more, early, shut = Standing.COMFORTABLE, Standing.STRETCH, Standing.EARLY, Standing.CLOSED
+    good, more, early, shut = CutDay.COMFORTABLE, CutDay.STRETCH, CutDay.EARLY, CutDay.CLOSED
     counts = np.array([0, 14, 12, 20])
     assert recommended_index(np.array([shut, more, more, more]), counts, 7) == 2
     assert recommended_index(np.array([early, early, shut, shut]), counts, 7) == 1
@@ -220,7 +227,9 @@ def test_any_want_is_answered(
 ) -> None:
     plant, method = clonable()[way[0]], clonable()[way[0]].method(way[1])
     place = Place("ground" if method.direct else "room")
-    plan = plan_want(Want(wanted, purpose=purpose), plant, method, request_climates[where], place, place, today)
+    plan = plan_want(
+        Want(wanted, purpose=purpose), Setting(plant, method, request_climates[where], place, place, today)
+    )
     if isinstance(plan, SeasonPlan):
         assert plan.recommended >= today
         assert plan.option(plan.recommended).count > 0

@@ -12,9 +12,11 @@ from hypothesis import strategies as st
 
 from elder.engine.batch.forecast import forecast
 from elder.engine.batch.history import STAGES, BatchState, Entry, replay
-from elder.engine.handbook.model import handbook
+from elder.engine.batch.under_way import UnderWay
+from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
 from elder.engine.round.verdicts import FACTS, URGENCIES, facts_of, findings, stage_of, table, verdict
+from elder.engine.setting import Setting
 
 SIGNS = [key for key, _ in table().signs]
 SILL = Place("room", day_c=20, night_c=17)
@@ -121,8 +123,8 @@ def facts(north: Any, today: date, *more: Entry, method: str = "jar", root_cm: f
     plant = handbook()["tomato"]
     way = plant.method(method)
     here = state(*more, today=today)
-    standing = forecast(here, plant, way, north, SILL, SILL, today=today)
-    return facts_of(here, standing, plant, way, stage_of(here), today=today, root_cm=root_cm)
+    standing = forecast(here, Setting(plant, way, north, SILL, SILL, today))
+    return facts_of(UnderWay(here, standing, plant, way, today), stage_of(here), root_cm=root_cm)
 
 
 def test_facts_follow_the_batch(north: Any) -> None:
@@ -164,7 +166,7 @@ def test_when_to_look_again(north: Any) -> None:
     today = date(2027, 3, 9)
     plant = handbook()["tomato"]
     here = state(Entry("b", "looked", today), today=today)
-    standing = forecast(here, plant, plant.methods[0], north, SILL, SILL, today=today)
+    standing = forecast(here, Setting(plant, plant.methods[0], north, SILL, SILL, today))
     calm = verdict([], "waiting", frozenset(), standing, today=today)
     assert standing.next_look is not None
     assert calm.look_on == standing.next_look

@@ -9,11 +9,13 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from elder.engine.batch.forecast import chance_of, forecast
+from elder.engine.batch.forecast import forecast
 from elder.engine.batch.history import BatchState, Entry, replay
 from elder.engine.batch.remedies import fewer, later, warmer
-from elder.engine.handbook.model import handbook
+from elder.engine.chance.counting import chance_of
+from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
+from elder.engine.setting import Setting
 
 TARGET = date(2027, 5, 1)
 
@@ -54,7 +56,7 @@ def test_warmth_is_worth_its_days_or_not_said(north: Any) -> None:
 
     def standing(celsius: float) -> Any:
         place = Place("room", day_c=celsius, night_c=celsius)
-        return forecast(state, plant, plant.methods[0], north, place, place, today=date(2027, 4, 3))
+        return forecast(state, Setting(plant, plant.methods[0], north, place, place, date(2027, 4, 3)))
 
     gain = warmer(standing(16), standing(24), chance=0.8)
     assert gain is not None

@@ -10,17 +10,20 @@ from typing import Any
 import numpy as np
 import pytest
 
-from elder.engine.batch.forecast import forecast
+from elder.engine.batch.forecast import Moves, forecast
 from elder.engine.batch.history import BatchState, Entry, replay
-from elder.engine.chance.ready_by import daily_units, units_along
-from elder.engine.climate.normals import daily_normals, doy0_range
-from elder.engine.handbook.model import handbook
+from elder.engine.climate.day_of_year import doy0_range
+from elder.engine.climate.normals import daily_normals
+from elder.engine.handbook.loading import handbook
 from elder.engine.place.model_error import days_gained, off_by
 from elder.engine.place.readings import Reading, by_hour, joined
+from elder.engine.place.running_units import daily_units, units_along
 from elder.engine.place.simulated_sensor import SimulatedSensor
 from elder.engine.place.warmth import Place, response, units_per_day
-from elder.engine.place.weather import DayAhead, SimulatedWeather, bears_c, cold_nights, is_hot, night_at, noon_at
+from elder.engine.place.weather import DayAhead, SimulatedWeather, night_at, noon_at
+from elder.engine.round.cold_nights import bears_c, cold_nights, is_hot
 from elder.engine.round.lifting import Lift, at_a_time, weight_limit_kg, wet_weight_kg
+from elder.engine.setting import Setting
 
 TODAY = date(2027, 4, 6)
 SILL = Place("room", day_c=20, night_c=17)
@@ -146,7 +149,7 @@ def test_newer_readings_hold_where_both_have_an_hour() -> None:
 
 def test_what_was_read_replaces_the_model_on_its_days_alone(north: Any) -> None:
     read = Place("room", day_c=20, night_c=17, readings=by_hour(hours(date(2027, 3, 3), 25.0)))
-    units = daily_units(read, north, TOMATO, date(2027, 3, 1), 5)
+    units = daily_units(read, north, TOMATO.cardinals, date(2027, 3, 1), 5)
     # At 25 °C, tomato's best, a day is one unit by definition; the model's room gives 0.7731 (the worked example).
     assert units[2] == pytest.approx(1.0)
     assert units[[0, 1, 3, 4]] == pytest.approx(0.7731, abs=5e-5)
@@ -158,9 +161,9 @@ def test_what_was_read_replaces_the_model_on_its_days_alone(north: Any) -> None:
 
 def test_units_follow_a_batch_that_was_carried(north: Any) -> None:
     start = date(2027, 3, 1)
-    moved = units_along(SILL, ((date(2027, 3, 4), FRAME),), north, TOMATO, start, 6)
-    assert moved[:3].tolist() == daily_units(SILL, north, TOMATO, start, 6)[:3].tolist()
-    assert moved[3:].tolist() == daily_units(FRAME, north, TOMATO, start, 6)[3:].tolist()
+    moved = units_along(SILL, ((date(2027, 3, 4), FRAME),), north, TOMATO.cardinals, start, 6)
+    assert moved[:3].tolist() == daily_units(SILL, north, TOMATO.cardinals, start, 6)[:3].tolist()
+    assert moved[3:].tolist() == daily_units(FRAME, north, TOMATO.cardinals, start, 6)[3:].tolist()
 
 
 def test_a_warmer_place_roots_sooner_from_the_day_it_is_moved(north: Any) -> None:
@@ -168,9 +171,9 @@ def test_a_warmer_place_roots_sooner_from_the_day_it_is_moved(north: Any) -> Non
     state = replay([Entry("a", "taken", date(2027, 4, 1), 8)], today=TODAY)
     assert isinstance(state, BatchState)
     method = TOMATO.methods[0]
-    here = forecast(state, TOMATO, method, north, shelf, SILL, today=TODAY)
-    there = forecast(state, TOMATO, method, north, shelf, SILL, today=TODAY, rooting_moves=((TODAY, SILL),))
-    always = forecast(state, TOMATO, method, north, SILL, SILL, today=TODAY)
+    here = forecast(state, Setting(TOMATO, method, north, shelf, SILL, TODAY))
+    there = forecast(state, Setting(TOMATO, method, north, shelf, SILL, TODAY), moves=Moves(rooting=((TODAY, SILL),)))
+    always = forecast(state, Setting(TOMATO, method, north, SILL, SILL, TODAY))
     days = [found.root_day(0.5) for found in (here, there, always)]
     assert None not in days
     assert days[0] > days[1] >= days[2]  # type: ignore[operator]
@@ -202,8 +205,8 @@ def test_how_far_off_the_model_was(north: Any) -> None:
     assert found is not None
     # The room's own mean is (15·20 + 9·17)/24 = 18.875 °C.
     assert (found.celsius, found.days) == (pytest.approx(2.0), 7)
-    gained = days_gained(place, north, TOMATO, since=TODAY - timedelta(days=7), today=TODAY)
+    gained = days_gained(place, north, TOMATO.cardinals, since=TODAY - timedelta(days=7), today=TODAY)
     assert 0.5 < gained < 2.5
     assert off_by(SILL, north, today=TODAY) is None
     assert off_by(place, north, today=TODAY + timedelta(days=40)) is None
-    assert days_gained(SILL, north, TOMATO, since=TODAY - timedelta(days=7), today=TODAY) == 0
+    assert days_gained(SILL, north, TOMATO.cardinals, since=TODAY - timedelta(days=7), today=TODAY) == 0

@@ -10,20 +10,14 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from elder.engine.chance.counting import Take, cuttings_needed, sure_number
-from elder.engine.climate.normals import Climate
-from elder.engine.handbook.model import handbook
+from elder.engine.climate.climate import Climate
+from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
-from elder.engine.plan.windfall import (
-    PIECES,
-    STATES,
-    Material,
-    Windfall,
-    Worth,
-    cuttings_from,
-    next_hour,
-    what_can_this_become,
-)
+from elder.engine.plan.material import PIECES, STATES, Material, cuttings_from
+from elder.engine.plan.next_hour import next_hour
+from elder.engine.plan.windfall import Windfall, Worth, what_can_this_become
 from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
 
 PLACES = [
     ("sill", Place("room", day_c=20, night_c=17)),
@@ -36,13 +30,21 @@ JUNE, SEPTEMBER = date(2027, 6, 12), date(2027, 9, 12)
 def found(
     material: Material, slug: str, climate: Climate, day: date, places: list[tuple[str, Place]] = PLACES
 ) -> Windfall:
-    answer = what_can_this_become(material, handbook()[slug], climate, places, day)
+    answer = what_can_this_become(
+        material,
+        Setting(handbook()[slug], handbook()[slug].methods[0], climate, places[0][1], places[0][1], day),
+        places,
+    )
     assert isinstance(answer, Windfall), answer
     return answer
 
 
 def refused(material: Material, slug: str, climate: Climate, day: date = JUNE) -> Refusal:
-    answer = what_can_this_become(material, handbook()[slug], climate, PLACES, day)
+    answer = what_can_this_become(
+        material,
+        Setting(handbook()[slug], handbook()[slug].methods[0], climate, PLACES[0][1], PLACES[0][1], day),
+        PLACES,
+    )
     assert isinstance(answer, Refusal)
     return answer
 
@@ -183,7 +185,11 @@ def test_every_piece_has_an_answer(
     where: str,
 ) -> None:
     material = Material(piece, pieces, state, length)
-    answer = what_can_this_become(material, handbook()[slug], climates[where], PLACES, day)
+    answer = what_can_this_become(
+        material,
+        Setting(handbook()[slug], handbook()[slug].methods[0], climates[where], PLACES[0][1], PLACES[0][1], day),
+        PLACES,
+    )
     if isinstance(answer, Refusal):
         assert answer.code in {"not_struck", "not_this_piece", "too_short", "no_place"}
         return

@@ -10,9 +10,11 @@ import pytest
 from elder.engine.chance.counting import Take, chance_at_least, cuttings_needed
 from elder.engine.chance.ready_by import course_of, first_day_at
 from elder.engine.chance.rooting_time import DaysAt, hope, units_to_stage
-from elder.engine.climate.normals import Climate, daily_normals
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.normals import daily_normals
 from elder.engine.handbook.model import Plant
 from elder.engine.place.warmth import Place, units_per_day
+from elder.engine.setting import Setting
 from tests.engine.conftest import EXAMPLE_CARDINALS
 
 TAKE = Take(0.9, 20)  # Beta(18, 2)
@@ -43,12 +45,16 @@ def test_days_as_units(days: DaysAt, median: float, sigma: float) -> None:
 
 @pytest.fixture(scope="module")
 def ready(north: Climate, tomato: Plant, sill: Place) -> list[float]:
-    course = course_of(tomato, tomato.methods[0], north, sill, sill, date(2027, 1, 1), 366, 486)
+    course = course_of(
+        Setting(tomato, tomato.methods[0], north, sill, sill, date(2027, 1, 1)).raising(), date(2027, 1, 1), 366, 486
+    )
     return [float(course.ready[0, day]) for day in READY_DAYS]
 
 
 def test_rooted_days(north: Climate, tomato: Plant, sill: Place) -> None:
-    course = course_of(tomato, tomato.methods[0], north, sill, sill, date(2027, 1, 1), 366, 486)
+    course = course_of(
+        Setting(tomato, tomato.methods[0], north, sill, sill, date(2027, 1, 1)).raising(), date(2027, 1, 1), 366, 486
+    )
     assert [int(first_day_at(course.rooted, level)[0]) for level in (0.1, 0.5, 0.9)] == [8, 11, 16]
 
 

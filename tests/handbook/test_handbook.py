@@ -7,7 +7,8 @@ from pathlib import Path
 import pytest
 
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW, hope, units_to_stage
-from elder.engine.handbook.model import FOLDER, HandbookError, clonable, handbook, load_plant, search
+from elder.engine.handbook.loading import clonable, handbook, load_plant, search
+from elder.engine.handbook.tables import FOLDER, HandbookError
 from elder.engine.place.warmth import response
 
 TOMATO = (FOLDER / "plants" / "tomato.yaml").read_text(encoding="utf-8")

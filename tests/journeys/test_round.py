@@ -149,7 +149,7 @@ def test_the_phone_answers_as_the_engine_does(phone: Page, harrow: str) -> None:
     batch = batch_of("Low Tide")
     page.goto(f"{harrow}/round/look/{batch.pk}/")
     item = reckon_batch(batch, batch.garden, date(2027, 4, 6), want=batch.want)
-    parts = item.state, item.standing, item.plant, item.method
+    parts = item.state, item.forecast, item.plant, item.method
     known = page.evaluate("JSON.parse(document.getElementById('look-rules').textContent)")
     codes = {stage: {rule["code"] for rule in rules} for stage, rules in known["stages"].items()}
     assert set(codes) == {"waiting", "rooted"}

@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 from django.test import Client
 
-from elder.engine.handbook.model import clonable
+from elder.engine.handbook.loading import clonable
 from elder.web.batches.models import Batch, Entry
 from elder.web.cut.sheet import Facts, chosen_from, sheet_of
 from elder.web.garden.models import Person

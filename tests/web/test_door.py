@@ -10,7 +10,7 @@ from django.test import Client
 from django.urls import reverse
 
 from demo.loader import load
-from elder.engine.climate.normals import Climate
+from elder.engine.climate.climate import Climate
 from elder.web.batches.models import Batch
 from elder.web.garden.access import gardens_of
 from elder.web.garden.clock import today_in

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from django.urls import reverse
 
-from elder.engine.handbook.model import handbook
+from elder.engine.handbook.loading import handbook
 from elder.web.batches.models import Batch
 from elder.web.garden import access
 from elder.web.garden.models import Garden

@@ -9,8 +9,7 @@ import pytest
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
-from elder.engine.batch.forecast import chance_of, left_after
-from elder.engine.chance.counting import Take, chance_at_least, count_pmf, cuttings_needed
+from elder.engine.chance.counting import Take, chance_at_least, chance_of, count_pmf, cuttings_needed, left_after
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.season import actions
@@ -316,9 +315,9 @@ def test_a_batch_serves_its_own_want_first(garden: Garden, owner: Any, today: da
     assert other.served_before == [8]
     assert own.served_before == [0]
     day = max(own.target or today, today)
-    pmf = own.batches[0].standing.ready_on(day)
+    pmf = own.batches[0].forecast.ready_on(day)
     assert own.chance == pytest.approx(float(pmf[8:].sum()))
-    assert other.chance == pytest.approx(float(other.batches[0].standing.ready_on(other.target or day)[12:].sum()))
+    assert other.chance == pytest.approx(float(other.batches[0].forecast.ready_on(other.target or day)[12:].sum()))
     assert "which is served first" in owner.get(reverse("want", args=[garden.pk, second.pk])).content.decode()
     owner.post(url, {"batch": batch.pk, "end": 1})
     assert not second.also_from.exists()

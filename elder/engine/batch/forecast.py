@@ -10,25 +10,27 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
+from typing import Final
 
 import numpy as np
 
-from elder.engine.arrays import Bools, Floats, Ints
+from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.drying import dried_days
 from elder.engine.batch.history import BatchState
-from elder.engine.chance.counting import Take, chance_at_least, convolve_counts, count_pmf, take_nodes
-from elder.engine.chance.ready_by import delayed, first_day_at, units_along
+from elder.engine.chance.counting import Take, count_pmf, take_nodes
+from elder.engine.chance.ready_by import delayed, first_day_at
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW, Lognormal, fail_time, hope, units_to_stage
-from elder.engine.climate.normals import Climate, add_days
-from elder.engine.handbook.model import Method, Plant
+from elder.engine.climate.day_of_year import add_days
+from elder.engine.place.running_units import units_along
 from elder.engine.place.warmth import Place
+from elder.engine.setting import Setting
 
 AHEAD_DAYS = 400
 PAST_DAYS = 10  # how far past the end of hope it is still reckoned, for who draws it
 
 
 @dataclass(frozen=True, eq=False)
-class Standing:
+class BatchForecast:
     """The forecast of one batch from ``today``. Arrays run over days from ``start`` (the cut day).
 
     ``rooted_by``: chance of roots by each day of one that takes; ``units``: those gained by each day;
@@ -76,41 +78,45 @@ class Standing:
         return _day_at(np.cumsum(self._course.to_root), share, self.start)
 
 
-Moves = tuple[tuple[date, Place], ...]
+@dataclass(frozen=True)
+class Moves:
+    """To which places a batch was carried and when: those still to be potted, and those potted."""
+
+    rooting: tuple[tuple[date, Place], ...] = ()
+    growing: tuple[tuple[date, Place], ...] = ()
+
+
+STAYED: Final = Moves()
 
 
 def forecast(
     state: BatchState,
-    plant: Plant,
-    method: Method,
-    climate: Climate,
-    rooting_place: Place,
-    growing_place: Place,
+    setting: Setting,
     *,
-    today: date,
     take: Take | None = None,
+    moves: Moves = STAYED,
     harden: bool = True,
-    rooting_moves: Moves = (),
-    growing_moves: Moves = (),
-) -> Standing:
-    """What can come of a batch from ``today`` on. The moves say to which places it was carried, and when."""
+) -> BatchForecast:
+    """What can come of a batch from the setting's day on. ``take``: believed of it, else what the planner uses."""
+    plant, method, climate, today = setting.plant, setting.method, setting.climate, setting.today
+    take = take or method.plant_take
     start, age = state.taken_on, (today - state.taken_on).days
     days = age + AHEAD_DAYS
     rooting = units_to_stage(method.rooting, plant.cardinals)
-    gained = units_along(rooting_place, rooting_moves, climate, plant, start, days)
+    gained = units_along(setting.rooting_place, moves.rooting, climate, plant.cardinals, start, days)
     gained[: dried_days(state, method, today)] = 0.0
     units = np.cumsum(gained)
     rooted_by = rooting.cdf(units)
-    warm = np.cumsum(units_along(growing_place, growing_moves, climate, plant, start, days))
+    warm = np.cumsum(units_along(setting.growing_place, moves.growing, climate, plant.cardinals, start, days))
     potting = _Potting(warm, units_to_stage(method.establish, plant.cardinals), method.harden_days if harden else 0)
     # Nobody has looked since the last look, so what is waiting is known to have been unrooted only then.
     seen = (state.last_look - start).days if state.last_look else 0
     seen_units = float(units[seen]) if state.last_look else 0.0
-    shares, weights = _belief(state, take or method.take, seen_units, rooting)
+    shares, weights = _belief(state, take, seen_units, rooting)
     hopes = hope(seen_units, take=shares, rooting=rooting)
     to_root = _still_to_root(rooted_by, seen if state.last_look else -1)
-    later, below = _hopes_later(state, take or method.take, units[seen:], rooting)
-    return Standing(
+    later, below = _hopes_later(state, take, units[seen:], rooting)
+    return BatchForecast(
         start=start,
         today=today,
         units=units,
@@ -263,65 +269,3 @@ def _next_look(rooted_by: Floats, state: BatchState, start: date) -> date | None
     seen = float(rooted_by[(state.last_look - start).days])
     due = _day_at(rooted_by, max(seen + 0.10, 0.10), start) if seen < 0.90 else None
     return due or add_days(state.last_look, 7)
-
-
-@dataclass(frozen=True)
-class TopUp:
-    """What would put a shortfall right: cut ``count`` more on ``day``; it helps until ``until``."""
-
-    count: int
-    day: date
-    until: date
-
-
-def left_after(pmf: Floats, taken: int) -> Floats:
-    """The distribution of what is left of a count once ``taken`` of it have gone to others, nought at least."""
-    if taken <= 0:
-        return pmf
-    left = np.zeros(max(len(pmf) - taken, 1))
-    left[0] = pmf[: taken + 1].sum()
-    left[1:] = pmf[taken + 1 :]
-    return left
-
-
-def chance_of(pmfs: list[Floats], wanted: int) -> float:
-    """The chance that several independent batches together give ``wanted``."""
-    return float(convolve_counts(pmfs)[wanted:].sum())
-
-
-def top_up(
-    pmfs: list[Floats],
-    wanted: int,
-    *,
-    chance_ready: Floats,
-    can_cut: Bools,
-    start: date,
-    take: Take,
-    confidence: float,
-) -> TopUp | None:
-    """The least extra cuttings that bring the chance to ``confidence``, cut on the first day that can.
-
-    ``chance_ready[i]``: that one cut i days after ``start`` and taking is ready in time. A day helps
-    while three times the least extra count would do. ``None`` where no day does.
-    """
-    have = convolve_counts(pmfs)
-    short = [wanted - j for j in range(min(wanted, len(have)))]
-    enough = float(have[wanted:].sum())
-
-    def chance(extra: int, ready: Floats) -> Floats:
-        parts = [have[wanted - need] * chance_at_least(need, extra, chance_ready=ready, take=take) for need in short]
-        return np.asarray(enough + np.sum(parts, axis=0))
-
-    def least(ready: float) -> int | None:
-        counts = (n for n in range(1, 501) if float(chance(n, np.asarray(ready))) >= confidence - 1e-12)
-        return next(counts, None)
-
-    best = least(1.0)
-    if best is None:
-        return None
-    helps = np.flatnonzero(can_cut & (chance(3 * best, chance_ready) >= confidence))
-    if not len(helps):
-        return None
-    first = int(helps[0])
-    count = least(float(chance_ready[first]))
-    return TopUp(count, add_days(start, first), add_days(start, int(helps[-1]))) if count else None

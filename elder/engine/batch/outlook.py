@@ -8,9 +8,9 @@ from datetime import date
 import numpy as np
 
 from elder.engine.arrays import Floats, Ints
-from elder.engine.batch.forecast import Standing
+from elder.engine.batch.forecast import BatchForecast
 from elder.engine.chance.counting import convolve_counts, count_quantiles
-from elder.engine.plan.want import SeasonPlan
+from elder.engine.plan.season_plan import SeasonPlan
 
 HAZE = (0.1, 0.9)
 DRAWN_DAYS = 28  # enough for a smooth rise at any width
@@ -49,18 +49,18 @@ def plan_outlook(plan: SeasonPlan, day: date, *, count: int | None = None) -> Ou
     )
 
 
-def batch_outlook(standings: list[Standing], until: date) -> Outlook:
+def batch_outlook(forecasts: list[BatchForecast], until: date) -> Outlook:
     """What to expect of batches under way together, to ``until``."""
-    start = min(standing.start for standing in standings)
+    start = min(forecast.start for forecast in forecasts)
     days = (until - start).days + 1
     rooting = np.zeros(days)
-    for standing in standings:
-        offset = (standing.start - start).days
-        part = standing.rooting[: max(days - offset, 0)]
+    for forecast in forecasts:
+        offset = (forecast.start - start).days
+        part = forecast.rooting[: max(days - offset, 0)]
         rooting[offset : offset + len(part)] += part
-    share = np.sum([_expected_from(standing, start, days) for standing in standings], axis=0)
+    share = np.sum([_expected_from(forecast, start, days) for forecast in forecasts], axis=0)
     at = _telling_days(share / max(float(share.max(initial=0.0)), 1e-9))
-    pmfs = [_pmf_at(standings, start, int(i)) for i in at]
+    pmfs = [_pmf_at(forecasts, start, int(i)) for i in at]
     counts = [np.arange(len(pmf)) for pmf in pmfs]
     low, high = (
         np.array([float((np.cumsum(pmf) < level - 1e-12).sum()) for pmf in pmfs], dtype=np.float64) for level in HAZE
@@ -69,21 +69,21 @@ def batch_outlook(standings: list[Standing], until: date) -> Outlook:
     return Outlook(start, rooting, at, means, low, high)
 
 
-def _expected_from(standing: Standing, start: date, days: int) -> Floats:
-    offset = (standing.start - start).days
+def _expected_from(forecast: BatchForecast, start: date, days: int) -> Floats:
+    offset = (forecast.start - start).days
     grown = np.zeros(days)
-    part = standing.expected[: max(days - offset, 0)]
+    part = forecast.expected[: max(days - offset, 0)]
     grown[offset : offset + len(part)] = part
     return grown
 
 
-def _pmf_at(standings: list[Standing], start: date, offset: int) -> Floats:
+def _pmf_at(forecasts: list[BatchForecast], start: date, offset: int) -> Floats:
     parts = []
-    for standing in standings:
-        index = offset - (standing.start - start).days
-        nothing = np.zeros(standing.pmf.shape[1])
+    for forecast in forecasts:
+        index = offset - (forecast.start - start).days
+        nothing = np.zeros(forecast.pmf.shape[1])
         nothing[0] = 1.0
-        parts.append(standing.pmf[min(index, len(standing.pmf) - 1)] if index >= 0 else nothing)
+        parts.append(forecast.pmf[min(index, len(forecast.pmf) - 1)] if index >= 0 else nothing)
     return convolve_counts(parts)
 
 

@@ -9,10 +9,10 @@ from typing import Final
 
 import numpy as np
 
-from elder.engine.arrays import Floats
-from elder.engine.batch.forecast import Standing, chance_of
-from elder.engine.chance.counting import convolve_counts
-from elder.engine.climate.normals import add_days
+from elder.engine.arrays import Bools, Floats
+from elder.engine.batch.forecast import BatchForecast
+from elder.engine.chance.counting import Take, chance_at_least, chance_of, convolve_counts
+from elder.engine.climate.day_of_year import add_days
 
 LATER_DAYS: Final = 120  # how much later is still looked at
 LEAST_GAIN_DAYS: Final = 2  # a move that gains less is not worth the carrying (assumed)
@@ -52,9 +52,63 @@ class Warmer:
     chance: float
 
 
-def warmer(here: Standing, there: Standing, *, chance: float) -> Warmer | None:
+def warmer(here: BatchForecast, there: BatchForecast, *, chance: float) -> Warmer | None:
     """What a move gains, by the day half of those that will root have; ``None`` for too little."""
     now, then = here.root_day(0.5), there.root_day(0.5)
     if now is None or then is None or (now - then).days < LEAST_GAIN_DAYS:
         return None
     return Warmer((now - then).days, chance)
+
+
+@dataclass(frozen=True)
+class TopUp:
+    """What would put a shortfall right: cut ``count`` more on ``day``; it helps until ``until``."""
+
+    count: int
+    day: date
+    until: date
+
+
+@dataclass(frozen=True, eq=False)
+class CutsAhead:
+    """What cutting more could do: from ``start`` on, by day, the chance that one cut then and taking is ready in time,
+    and whether there is wood; with the take."""
+
+    start: date
+    chance_ready: Floats
+    can_cut: Bools
+    take: Take
+
+
+def top_up(
+    pmfs: list[Floats],
+    wanted: int,
+    confidence: float,
+    more: CutsAhead,
+) -> TopUp | None:
+    """The least extra cuttings that bring the chance to ``confidence``, cut on the first day that can.
+
+    A day helps while three times the least extra count would do. ``None`` where no day does.
+    """
+    chance_ready, take, start = more.chance_ready, more.take, more.start
+    have = convolve_counts(pmfs)
+    short = [wanted - j for j in range(min(wanted, len(have)))]
+    enough = float(have[wanted:].sum())
+
+    def chance(extra: int, ready: Floats) -> Floats:
+        parts = [have[wanted - need] * chance_at_least(need, extra, chance_ready=ready, take=take) for need in short]
+        return np.asarray(enough + np.sum(parts, axis=0))
+
+    def least(ready: float) -> int | None:
+        counts = (n for n in range(1, 501) if float(chance(n, np.asarray(ready))) >= confidence - 1e-12)
+        return next(counts, None)
+
+    best = least(1.0)
+    if best is None:
+        return None
+    helps = np.flatnonzero(more.can_cut & (chance(3 * best, chance_ready) >= confidence))
+    if not len(helps):
+        return None
+    first = int(helps[0])
+    count = least(float(chance_ready[first]))
+    return TopUp(count, add_days(start, first), add_days(start, int(helps[-1]))) if count else None

@@ -175,3 +175,18 @@ def convolve_counts(pmfs: list[Floats]) -> Floats:
     for pmf in pmfs:
         total = np.convolve(total, pmf)
     return total
+
+
+def left_after(pmf: Floats, taken: int) -> Floats:
+    """The distribution of what is left of a count once ``taken`` of it have gone to others, nought at least."""
+    if taken <= 0:
+        return pmf
+    left = np.zeros(max(len(pmf) - taken, 1))
+    left[0] = pmf[: taken + 1].sum()
+    left[1:] = pmf[taken + 1 :]
+    return left
+
+
+def chance_of(pmfs: list[Floats], wanted: int) -> float:
+    """The chance that several independent batches together give ``wanted``."""
+    return float(convolve_counts(pmfs)[wanted:].sum())

@@ -15,9 +15,9 @@ import numpy as np
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.chance.rooting_time import DaysAt, Lognormal, units_to_stage
-from elder.engine.climate.normals import Climate, doy0_range
-from elder.engine.handbook.model import Method, Plant
-from elder.engine.place.warmth import Place, units_per_day, units_read
+from elder.engine.climate.climate import Climate
+from elder.engine.place.running_units import daily_units
+from elder.engine.place.warmth import Cardinals, Place
 
 
 @dataclass(frozen=True, eq=False)
@@ -40,30 +40,6 @@ class Course:
         return (day - self.start).days
 
 
-def daily_units(place: Place, climate: Climate, plant: Plant, start: date, days: int) -> Floats:
-    """Units gained at a place on each of ``days`` days from ``start``; shape (days,). Where a sensor stood
-    there, what it read holds."""
-    units = units_per_day(place.modelled, climate, plant.cardinals)[doy0_range(start, days)]
-    if place.readings is None:
-        return units
-    ordinals, read = units_read(place.readings, plant.cardinals)
-    at = ordinals - start.toordinal()
-    inside = (at >= 0) & (at < days)
-    units[at[inside]] = read[inside]
-    return units
-
-
-def units_along(
-    place: Place, moves: tuple[tuple[date, Place], ...], climate: Climate, plant: Plant, start: date, days: int
-) -> Floats:
-    """``daily_units`` of what stood at ``place`` first and was moved to others, each from its day on."""
-    units = daily_units(place, climate, plant, start, days)
-    for day, there in moves:
-        at = min(max((day - start).days, 0), days)
-        units[at:] = daily_units(there, climate, plant, start, days)[at:]
-    return units
-
-
 def rooted_by(units: Floats, rooting: Lognormal, *, cut_days: int, dry_days: int) -> Floats:
     """Chance of roots by each day for each cut day; shape (cut_days, days).
 
@@ -81,36 +57,43 @@ def established_by(units: Floats, establish: Lognormal) -> Floats:
 
 
 @lru_cache(maxsize=96)
-def established_at(plant: Plant, establish: DaysAt, climate: Climate, place: Place, start: date, days: int) -> Floats:
+def established_at(
+    cardinals: Cardinals, establish: DaysAt, climate: Climate, place: Place, start: date, days: int
+) -> Floats:
     """``established_by`` for a growing place, kept since methods and rooting places share it; read only."""
-    grid = established_by(daily_units(place, climate, plant, start, days), units_to_stage(establish, plant.cardinals))
+    grid = established_by(daily_units(place, climate, cardinals, start, days), units_to_stage(establish, cardinals))
     grid.setflags(write=False)
     return grid
 
 
+@dataclass(frozen=True)
+class Raising:
+    """What becomes of a cutting at a pair of places: its plant's cardinals, the days to its two stages, the days it
+    dries and is hardened."""
+
+    cardinals: Cardinals
+    rooting: DaysAt
+    establish: DaysAt
+    dry_days: int
+    harden_days: int
+    climate: Climate
+    rooting_place: Place
+    growing_place: Place
+
+
 @lru_cache(maxsize=48)
-def course_of(
-    plant: Plant,
-    method: Method,
-    climate: Climate,
-    rooting_place: Place,
-    growing_place: Place,
-    start: date,
-    cut_days: int,
-    days: int,
-    *,
-    harden: bool = True,
-) -> Course:
+def course_of(raising: Raising, start: date, cut_days: int, days: int) -> Course:
     """The course of every cut day from ``start``. Kept, since every want of one kind shares it."""
+    cardinals, climate = raising.cardinals, raising.climate
     rooted = rooted_by(
-        daily_units(rooting_place, climate, plant, start, days),
-        units_to_stage(method.rooting, plant.cardinals),
+        daily_units(raising.rooting_place, climate, cardinals, start, days),
+        units_to_stage(raising.rooting, cardinals),
         cut_days=cut_days,
-        dry_days=method.dry_days,
+        dry_days=raising.dry_days,
     )
-    established = established_at(plant, method.establish, climate, growing_place, start, days)
+    established = established_at(cardinals, raising.establish, climate, raising.growing_place, start, days)
     by_day = np.diff(rooted, axis=1, prepend=0.0)
-    ready = delayed(by_day @ established, method.harden_days if harden else 0)
+    ready = delayed(by_day @ established, raising.harden_days)
     for grid in (rooted, ready):
         grid.setflags(write=False)
     return Course(start, rooted, ready, first_day_at(ready, 0.5))

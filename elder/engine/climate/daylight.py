@@ -12,7 +12,7 @@ from astral.julian import julianday, julianday_to_juliancentury
 from astral.sun import sun_declination
 
 from elder.engine.arrays import Floats
-from elder.engine.climate.normals import YEAR_DAYS, add_days
+from elder.engine.climate.day_of_year import YEAR_DAYS, add_days
 
 HORIZON_DEG: Final = -0.8333  # the sun's semi-diameter and refraction at the horizon (Meeus, from memory)
 NOON: Final = 0.5

@@ -15,7 +15,8 @@ from typing import Any, Final
 import yaml
 
 from elder.engine.cut.layout import CutSpec, Piece
-from elder.engine.handbook.model import FOLDER, HandbookError, Method, Plant, School
+from elder.engine.handbook.model import Method, Plant, School
+from elder.engine.handbook.tables import FOLDER, HandbookError
 from elder.engine.round.loads import SHARED
 
 PARTS: Final = ("ready", "cut", "treat", "stick", "place")

@@ -16,7 +16,8 @@ import yaml
 
 from elder.engine.chance.counting import Take
 from elder.engine.chance.rooting_time import DaysAt
-from elder.engine.handbook.model import FOLDER, HandbookError, Method
+from elder.engine.handbook.model import Method
+from elder.engine.handbook.tables import FOLDER, HandbookError
 
 Grade = Literal["ok", "care", "no"]
 GRADES: Final[tuple[Grade, ...]] = ("ok", "care", "no")

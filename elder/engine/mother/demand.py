@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from elder.engine.climate.normals import add_days
+from elder.engine.climate.day_of_year import add_days
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,8 @@ from typing import Final, Literal
 
 import numpy as np
 
-from elder.engine.climate.normals import Climate, add_days, doy0_range
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import add_days, doy0_range
 from elder.engine.handbook.model import Plant, PupRule
 from elder.engine.plan.wood import wood_in_season
 
@@ -52,21 +53,25 @@ class Giving:
     keep: int = 0
 
 
-def giving(
-    seen: MotherSeen,
-    taken: Iterable[tuple[date, int]],
-    *,
-    gives: int,
-    again_days: int,
-    today: date,
-    pups: PupRule | None = None,
-    ended_on: date | None = None,
-) -> Giving:
-    """What a mother gives today. ``taken``: what was cut from it and when; ``gives`` and ``again_days`` its own or the
-    handbook's. Raises ValueError for a mother that gives nothing or never again."""
-    if gives < 1 or again_days < 1:
-        raise ValueError("a mother gives at least one cutting, and again some day")
-    if ended_on and ended_on <= today:
+@dataclass(frozen=True)
+class Mother:
+    """A mother plant: what it gives at a time and after how many days again (its own or the handbook's), the rule of its
+    pups, the day it ended. Raises ValueError for one that gives nothing or never again."""
+
+    gives: int
+    again_days: int
+    pups: PupRule | None = None
+    ended_on: date | None = None
+
+    def __post_init__(self) -> None:
+        if self.gives < 1 or self.again_days < 1:
+            raise ValueError("a mother gives at least one cutting, and again some day")
+
+
+def giving(mother: Mother, seen: MotherSeen, taken: Iterable[tuple[date, int]], today: date) -> Giving:
+    """What a mother gives today. ``taken``: what was cut from it and when."""
+    gives, pups = mother.gives, mother.pups
+    if mother.ended_on and mother.ended_on <= today:
         return Giving(0, 0, "ended")
     if seen.health == "diseased":
         return Giving(0, gives, "diseased")
@@ -76,7 +81,7 @@ def giving(
     full = full_of(seen, gives)
     if full == 0:
         return Giving(0, 0, "too_small")
-    rate = full / again_days
+    rate = full / mother.again_days
     level = _level(seen, taken, full, rate, today)
     now = math.floor(level + 1e-9)
     if now >= full:

@@ -8,10 +8,10 @@ from typing import Final
 
 import numpy as np
 
-from elder.engine.chance.ready_by import daily_units
-from elder.engine.climate.normals import Climate, add_days, doy0_range
-from elder.engine.handbook.model import Plant
-from elder.engine.place.warmth import Place, hourly_temperatures
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import add_days, doy0_range
+from elder.engine.place.running_units import daily_units
+from elder.engine.place.warmth import Cardinals, Place, hourly_temperatures
 
 LAST_DAYS: Final = 14
 
@@ -39,12 +39,12 @@ def off_by(place: Place, climate: Climate, *, today: date) -> OffBy | None:
     return OffBy(float(np.mean(read - modelled)), int(recent.sum()))
 
 
-def days_gained(place: Place, climate: Climate, plant: Plant, *, since: date, today: date) -> float:
+def days_gained(place: Place, climate: Climate, cardinals: Cardinals, *, since: date, today: date) -> float:
     """Days of the model's own pace that a plant has gained (or lost) there since a day, by what was read."""
     days = (today - since).days
     if days < 1 or place.readings is None:
         return 0.0
-    real = daily_units(place, climate, plant, since, days)
-    modelled = daily_units(place.modelled, climate, plant, since, days)
+    real = daily_units(place, climate, cardinals, since, days)
+    modelled = daily_units(place.modelled, climate, cardinals, since, days)
     pace = float(modelled.mean())
     return float(real.sum() - modelled.sum()) / pace if pace > 0 else 0.0

@@ -10,7 +10,7 @@ from typing import Final, Protocol
 
 import numpy as np
 
-from elder.engine.climate.normals import Climate
+from elder.engine.climate.climate import Climate
 from elder.engine.place.readings import Reading
 from elder.engine.place.warmth import ROOM_DAY, WARMEST_HOUR, Place
 from elder.engine.place.weather import SimulatedWeather, wandering

@@ -14,7 +14,9 @@ from typing import Literal, TypeVar
 import numpy as np
 
 from elder.engine.arrays import Floats, Ints
-from elder.engine.climate.normals import YEAR_DAYS, Climate, daily_normals
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import YEAR_DAYS
+from elder.engine.climate.normals import daily_normals
 from elder.engine.place.readings import Readings, filled
 
 FloatOrArray = TypeVar("FloatOrArray", float, Floats)

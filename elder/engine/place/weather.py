@@ -14,8 +14,9 @@ from typing import Final, Protocol
 import numpy as np
 
 from elder.engine.arrays import Floats
-from elder.engine.climate.normals import Climate, Normals, daily_normals, doy0_range
-from elder.engine.handbook.model import Plant
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import doy0_range
+from elder.engine.climate.normals import Normals, daily_normals
 from elder.engine.place.warmth import Place
 
 AHEAD_DAYS: Final = 10
@@ -26,8 +27,6 @@ SPELLS_A_YEAR: Final = 9  # cold snaps and hot spells together (assumed)
 SPELL_DAYS: Final = (2, 5)
 SPELL_C: Final = {-1: (3.5, 7.0), 1: (4.0, 8.5)}  # how far a snap or a hot spell departs, °C (assumed)
 ERROR_C: Final = 0.45  # of a forecast a day ahead, growing with the root of the days (assumed)
-UNHARDENED_C: Final = 2.0  # soft plants are in danger this far above the limit of hardened ones (assumed)
-HOT_C: Final = 28.0  # above this at a place cuttings want shade (common practice)
 
 
 @dataclass(frozen=True)
@@ -120,36 +119,3 @@ def night_at(place: Place, low_c: float) -> float:
 def noon_at(place: Place, high_c: float) -> float:
     """The highest of a day at a place, °C, when it is ``high_c`` outdoors."""
     return place.day_c if place.standing == "room" else high_c + place.lift_day_c
-
-
-@dataclass(frozen=True)
-class ColdNight:
-    """A night colder at a place than what stands there bears."""
-
-    night: date
-    low_c: float
-    bears_c: float
-
-    @property
-    def short_c(self) -> float:
-        """By how much, °C."""
-        return self.bears_c - self.low_c
-
-
-def bears_c(plant: Plant, *, hardened: bool) -> float:
-    """The coldest night a plant in a pot bears, °C."""
-    return plant.frost_limit_c + (0.0 if hardened else UNHARDENED_C)
-
-
-def cold_nights(plant: Plant, place: Place, ahead: tuple[DayAhead, ...], *, hardened: bool) -> tuple[ColdNight, ...]:
-    """The nights ahead that are too cold for it there, soonest first."""
-    limit = bears_c(plant, hardened=hardened)
-    nights = (ColdNight(day.day, night_at(place, day.low_c), limit) for day in ahead)
-    return tuple(night for night in nights if night.low_c <= limit)
-
-
-def is_hot(plant: Plant, place: Place, day: DayAhead | None) -> bool:
-    """Whether cuttings at a place want shade and mist that day. Indoors nobody knows, so no."""
-    if day is None or place.standing == "room":
-        return False
-    return noon_at(place, day.high_c) > min(plant.heat_limit_c or HOT_C, HOT_C)

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date
 
 from elder.engine.chance.counting import sure_number
-from elder.engine.climate.normals import Climate, add_days
-from elder.engine.handbook.model import Method, Plant
-from elder.engine.place.warmth import Place
+from elder.engine.climate.day_of_year import add_days
 from elder.engine.plan.search import plan_want
-from elder.engine.plan.want import SeasonPlan, Want
+from elder.engine.plan.season_plan import SeasonPlan
+from elder.engine.plan.want import Want
 from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
 
 
 def lot_sizes(wanted: int, lots: int) -> list[int]:
@@ -26,48 +25,36 @@ def plan_lots(
     want: Want,
     lots: int,
     apart_days: int,
-    plant: Plant,
-    method: Method,
-    climate: Climate,
-    rooting_place: Place,
-    growing_place: Place,
-    today: date,
+    setting: Setting,
 ) -> list[SeasonPlan | Refusal]:
     """A plan for each lot: the first as the want asks, the rest ``apart_days`` after one another."""
-    places = climate, rooting_place, growing_place
     sizes = lot_sizes(want.wanted, lots)
-    first = plan_want(replace(want, wanted=sizes[0]), plant, method, *places, today)
+    first = plan_want(replace(want, wanted=sizes[0]), setting)
     if isinstance(first, Refusal):
         return [first]
     plans: list[SeasonPlan | Refusal] = [first]
     for i, size in enumerate(sizes[1:], start=1):
         by = add_days(first.target, i * apart_days)
-        plans.append(plan_want(replace(want, wanted=size, by=by), plant, method, *places, today))
+        plans.append(plan_want(replace(want, wanted=size, by=by), setting))
     return plans
 
 
 def as_many_as(
     cuttings: int,
     want: Want,
-    plant: Plant,
-    method: Method,
-    climate: Climate,
-    rooting_place: Place,
-    growing_place: Place,
-    today: date,
+    setting: Setting,
 ) -> SeasonPlan | Refusal:
     """The plan for the most plants that ``cuttings`` give with the want's confidence on its best day.
 
     ``want.wanted`` is not read. Refused where not even one is as sure as asked.
     """
-    places = climate, rooting_place, growing_place
-    one = plan_want(replace(want, wanted=1), plant, method, *places, today)
+    one = plan_want(replace(want, wanted=1), setting)
     if isinstance(one, Refusal):
         return one
     best = float(one.chance_ready[one.wood].max(initial=0.0))
     most = sure_number(cuttings, chance_ready=best, take=one.take, confidence=want.confidence)
     for wanted in range(most, 0, -1):  # the target can move with the number asked for
-        plan = plan_want(replace(want, wanted=wanted), plant, method, *places, today)
+        plan = plan_want(replace(want, wanted=wanted), setting)
         if isinstance(plan, SeasonPlan) and plan.counts[plan.counts > 0].min() <= cuttings:
             return plan
     return Refusal("not_even_one", "cuttings", {"cuttings": cuttings, "least": one.ladder.least})

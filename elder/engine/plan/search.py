@@ -11,13 +11,16 @@ import numpy as np
 from elder.engine.arrays import Bools, Ints
 from elder.engine.chance.counting import MOST_CUTTINGS, CountLadder, Take, count_ladder
 from elder.engine.chance.ready_by import Course, course_of
-from elder.engine.climate.normals import Climate, add_days, doy0_range
-from elder.engine.handbook.model import Method, Plant
-from elder.engine.place.warmth import Place
-from elder.engine.plan.planting_windows import PlantingWindow, last_safe_day, planting_windows, struck_out_of_doors
-from elder.engine.plan.want import Record, SeasonPlan, Standing, Want, run_start
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import add_days, doy0_range
+from elder.engine.climate.frost_risk import last_safe_day
+from elder.engine.handbook.model import Plant
+from elder.engine.plan.planting_windows import PlantingWindow, planting_windows, struck_out_of_doors
+from elder.engine.plan.season_plan import CutDay, SeasonPlan, run_start
+from elder.engine.plan.want import Record, Want
 from elder.engine.plan.wood import wood_in_season
 from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
 
 CUT_DAYS = 366  # cut days weighed for one target
 TAIL_DAYS = 120  # days beyond the last of them, for what is still coming on then
@@ -37,28 +40,23 @@ class _Span:
 
 def plan_want(
     want: Want,
-    plant: Plant,
-    method: Method,
-    climate: Climate,
-    rooting_place: Place,
-    growing_place: Place,
-    today: date,
+    setting: Setting,
     record: Record | None = None,
 ) -> SeasonPlan | Refusal:
     """Weigh every cut day for a want. Source: the soil-line model of docs/architecture.md."""
+    setting, method = setting.grown, setting.method
     if not method.is_offered:
         return Refusal("rarely_a_plant", "method", {"caveat": method.caveat})
-    if method.direct and rooting_place.standing != "ground":
+    if method.direct and setting.rooting_place.standing != "ground":
         return Refusal("needs_ground", "rooting_place", {"method": method.name})
-    plant = plant.grown_by(method)
     take = record.take if record else method.plant_take
     ladder = count_ladder(want.wanted, take, want.confidence)
     if ladder is None:
         return Refusal("too_many", "wanted", {"wanted": want.wanted, "most": MOST_CUTTINGS})
-    bench = _Bench(want, plant, method, climate, rooting_place, growing_place, today, take, ladder)
-    spans = list(_spans(want, plant, climate, today))
+    bench = _Bench(want, setting, take, ladder)
+    spans = list(_spans(want, setting.plant, setting.climate, setting.today))
     if not spans:
-        return Refusal("no_window", "plant", {"plant": plant.name})
+        return Refusal("no_window", "plant", {"plant": setting.plant.name})
     return _by_date(bench, spans, want.by) if want.by else _as_soon_as_safe(bench, spans)
 
 
@@ -88,25 +86,17 @@ class _Bench:
     """What stays the same while targets are tried."""
 
     want: Want
-    plant: Plant
-    method: Method
-    climate: Climate
-    rooting_place: Place
-    growing_place: Place
-    today: date
+    setting: Setting
     take: Take
     ladder: CountLadder
 
     def course(self, target: date) -> Course:
         """The course of a year of cut days that ends no sooner than ``target``."""
-        start = max(self.today, add_days(target, 1 - CUT_DAYS))
-        days = CUT_DAYS + TAIL_DAYS
-        places = self.rooting_place, self.growing_place
-        harden = self.want.is_hardened
-        return course_of(self.plant, self.method, self.climate, *places, start, CUT_DAYS, days, harden=harden)
+        start = max(self.setting.today, add_days(target, 1 - CUT_DAYS))
+        return course_of(self.setting.raising(harden=self.want.is_hardened), start, CUT_DAYS, CUT_DAYS + TAIL_DAYS)
 
     def wood(self, start: date) -> Bools:
-        return cuttable_days(self.want, self.plant, self.method, self.climate, start, CUT_DAYS)
+        return cuttable_days(self.want, self.setting, start, CUT_DAYS)
 
     def first_target(self, span: _Span, *, after: date | None = None) -> date | None:
         """The soonest day of a span that a cut from today can make: in comfort with the slack kept, else
@@ -115,7 +105,7 @@ class _Bench:
         grid, wood = course.ready, self.wood(course.start)
         first = course.index(max(span.first, after or span.first))
         last = min(course.index(span.last), grid.shape[1] - 1)
-        slack = self.want.slack_days if course.start == self.today else 0
+        slack = self.want.slack_days if course.start == self.setting.today else 0
         rows = np.flatnonzero(wood)
         if not len(rows) or last < first:
             return None
@@ -142,9 +132,9 @@ class _Bench:
             return None
         return SeasonPlan(
             want=self.want,
-            plant=self.plant,
-            method=self.method,
-            today=self.today,
+            plant=self.setting.plant,
+            method=self.setting.method,
+            today=self.setting.today,
             start=course.start,
             target=target,
             window=window,
@@ -160,12 +150,13 @@ class _Bench:
         )
 
     def _standings(self, course: Course, counts: Ints, target: date) -> Ints:
-        patience = NEVER_TOO_LONG if self.method.direct else self.plant.patience_days
+        patience = NEVER_TOO_LONG if self.setting.method.direct else self.setting.plant.patience_days
         return standings_of(counts, course.half_ready, course.index(target), self.ladder.least, patience)
 
 
-def cuttable_days(want: Want, plant: Plant, method: Method, climate: Climate, start: date, days: int) -> Bools:
+def cuttable_days(want: Want, setting: Setting, start: date, days: int) -> Bools:
     """Days from ``start`` on which there is wood to cut and somewhere to strike it; shape (days,)."""
+    plant, method, climate = setting.plant, setting.method, setting.climate
     indoors = plant.stock_indoors if want.stock_indoors is None else want.stock_indoors
     season = wood_in_season(climate, method.wood, stock_indoors=indoors)
     if method.direct and method.wood != "dormant":
@@ -175,25 +166,25 @@ def cuttable_days(want: Want, plant: Plant, method: Method, climate: Climate, st
 
 
 def standings_of(counts: Ints, half_ready: Ints, target: int, least: int, patience_days: int) -> Ints:
-    """What each cut day is worth (``Standing``), from its count (0: closed) and the day half are ready (−1:
+    """What each cut day is worth (``CutDay``), from its count (0: closed) and the day half are ready (−1:
     never); shape of ``counts``."""
     held = np.where(half_ready >= 0, target - half_ready, 0)
-    worth = np.where(counts == least, Standing.COMFORTABLE, Standing.STRETCH)
-    worth = np.where(held > patience_days, Standing.EARLY, worth)
-    return np.where(counts > 0, worth, Standing.CLOSED).astype(np.int64)
+    worth = np.where(counts == least, CutDay.COMFORTABLE, CutDay.STRETCH)
+    worth = np.where(held > patience_days, CutDay.EARLY, worth)
+    return np.where(counts > 0, worth, CutDay.CLOSED).astype(np.int64)
 
 
 def recommended_index(standing: Ints, counts: Ints, slack_days: int) -> int:
     """The latest comfortable day less the slack, not leaving its run; else the stretch day with the
     least count, the earliest of several; else the latest early day."""
-    comfortable = np.flatnonzero(standing == Standing.COMFORTABLE)
+    comfortable = np.flatnonzero(standing == CutDay.COMFORTABLE)
     if len(comfortable):
         last = int(comfortable[-1])
         return max(last - slack_days, run_start(standing, last))
-    stretch = np.flatnonzero(standing == Standing.STRETCH)
+    stretch = np.flatnonzero(standing == CutDay.STRETCH)
     if len(stretch):
         return int(stretch[np.argmin(counts[stretch])])
-    return int(np.flatnonzero(standing == Standing.EARLY)[-1])
+    return int(np.flatnonzero(standing == CutDay.EARLY)[-1])
 
 
 def _as_soon_as_safe(bench: _Bench, spans: list[_Span]) -> SeasonPlan | Refusal:
@@ -205,14 +196,14 @@ def _as_soon_as_safe(bench: _Bench, spans: list[_Span]) -> SeasonPlan | Refusal:
             return plan
         if span.window:
             missed.append(span.window)
-    return Refusal("never_ready", "plant", {"plant": bench.plant.name, "wood": bench.method.wood})
+    return Refusal("never_ready", "plant", {"plant": bench.setting.plant.name, "wood": bench.setting.method.wood})
 
 
 def _by_date(bench: _Bench, spans: list[_Span], by: date) -> SeasonPlan | Refusal:
-    if by <= bench.today:
-        return Refusal("by_past", "by", {"by": by, "today": bench.today})
-    if (by - bench.today).days > FAR_DAYS:
-        return Refusal("by_too_far", "by", {"by": by, "latest": add_days(bench.today, FAR_DAYS)})
+    if by <= bench.setting.today:
+        return Refusal("by_past", "by", {"by": by, "today": bench.setting.today})
+    if (by - bench.setting.today).days > FAR_DAYS:
+        return Refusal("by_too_far", "by", {"by": by, "latest": add_days(bench.setting.today, FAR_DAYS)})
     span = next((span for span in spans if span.first <= by <= span.last), None)
     if span is None:
         return _outside(bench, spans, by)

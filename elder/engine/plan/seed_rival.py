@@ -7,11 +7,11 @@ from datetime import date
 
 import numpy as np
 
-from elder.engine.chance.ready_by import daily_units, first_day_at
+from elder.engine.chance.ready_by import first_day_at
 from elder.engine.chance.rooting_time import units_to_stage
-from elder.engine.climate.normals import Climate, add_days
-from elder.engine.handbook.model import Method, Plant
-from elder.engine.place.warmth import Place
+from elder.engine.climate.day_of_year import add_days
+from elder.engine.place.running_units import daily_units
+from elder.engine.setting import Setting
 
 REACH_DAYS = 400
 
@@ -28,16 +28,18 @@ class SeedRival:
     note: str
 
 
-def seed_rival(
-    plant: Plant, method: Method, climate: Climate, place: Place, *, today: date, cut_on: date, target: date
-) -> SeedRival | None:
-    """Dates for seed sown at ``place`` and hardened as the clones are; ``None`` where nothing is known of it."""
+def seed_rival(setting: Setting, *, cut_on: date, target: date) -> SeedRival | None:
+    """Dates for seed sown at the rooting place and hardened as the clones are; ``None`` where nothing is known of
+    it."""
+    plant, today = setting.plant, setting.today
     if plant.seed is None:
         return None
     growing = units_to_stage(plant.seed.ready, plant.cardinals)
     days = max((target - today).days, (cut_on - today).days) + REACH_DAYS
-    total = np.concatenate(([0.0], np.cumsum(daily_units(place, climate, plant, today, days))))
-    harden = method.harden_days
+    total = np.concatenate(
+        ([0.0], np.cumsum(daily_units(setting.rooting_place, setting.climate, plant.cardinals, today, days)))
+    )
+    harden = setting.method.harden_days
     sown = (cut_on - today).days
     half = int(first_day_at(growing.cdf(total[sown + 1 :] - total[sown]), 0.5))
     by = (target - today).days - harden

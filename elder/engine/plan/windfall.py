@@ -18,39 +18,27 @@ import numpy as np
 
 from elder.engine.arrays import Floats
 from elder.engine.chance.counting import Take, sure_number
-from elder.engine.chance.ready_by import daily_units, delayed, established_at, first_day_at, rooted_by
+from elder.engine.chance.ready_by import delayed, established_at, first_day_at, rooted_by
 from elder.engine.chance.rooting_time import units_to_stage
-from elder.engine.climate.normals import Climate, add_days, doy0, doy0_range, midwinter
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import add_days, doy0, doy0_range
+from elder.engine.climate.normals import midwinter
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.place.running_units import daily_units
 from elder.engine.place.warmth import Place
+from elder.engine.plan.material import STATES, WHOLE, Material, cuttings_from, suits
+from elder.engine.plan.next_hour import next_hour
 from elder.engine.plan.overwinter import keeps_at
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows, struck_out_of_doors
 from elder.engine.plan.wood import wood_in_season
 from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
 
 REACH_DAYS: Final = 480  # how far ahead a windfall is followed
 SURE: Final = 0.9  # how sure the promised number is
 SETTLED: Final = 0.8  # plants go out once this share of those that will be are ready (assumed)
 THIS_YEAR_DAYS: Final = 200  # a planting window that opens later than this belongs to another year (assumed)
-LOST_END_CM: Final = 5.0  # cut away above a break, to sound wood (common practice)
-SHORT_SHARE: Final = 0.7  # a piece this much of the proper length still serves (assumed)
 
-# What a piece can be used as. A leaf is only ever a leaf.
-STEMS: Final = ("softwood tip", "semi-ripe stem", "dormant stick", "side shoot", "stem joint", "vine section")
-PIECES: Final[dict[str, tuple[str, ...]]] = {
-    "pruning": (*STEMS, "node section"),
-    "broken stem": (*STEMS, "node section"),
-    "shoot": ("softwood tip", "side shoot", "slip", "vine section"),
-    "top": ("crown top",),
-    "pup": ("pup", "division", "runner"),
-    "slip": ("slip",),
-    "leaf": ("leaf", "leaf with heel"),
-}
-WHOLE: Final = ("top", "pup", "slip", "leaf")  # each of these is one cutting, whatever its length
-SOFT_FORMS: Final = ("softwood tip", "side shoot", "slip", "vine section", "stem joint")
-WOODY_FORMS: Final = ("semi-ripe stem", "dormant stick", "vine section", "stem joint", "node section")
-# The share of the ordinary take that is left (assumed; that each costs something is common practice).
-STATES: Final[dict[str, float]] = {"sound": 1.0, "soft": 1.0, "woody": 1.0, "flowering": 0.6, "wilted": 0.75}
 OUT_OF_SEASON: Final = 0.45  # of the take, for wood that is not in season (assumed)
 
 
@@ -61,20 +49,6 @@ class Worth(IntEnum):
     STANDS = 1
     KEPT = 2
     TOO_LATE = 3
-
-
-@dataclass(frozen=True)
-class Material:
-    """What is in the hand: so many pieces of one kind, each so long (``None`` where length says nothing)."""
-
-    piece: str
-    pieces: int
-    state: str
-    length_cm: float | None = None
-
-    def __post_init__(self) -> None:
-        if self.piece not in PIECES or self.state not in STATES or self.pieces < 1:
-            raise ValueError("no such piece or state, or none of it")
 
 
 @dataclass(frozen=True)
@@ -117,35 +91,28 @@ class Windfall:
 
 def what_can_this_become(
     material: Material,
-    plant: Plant,
-    climate: Climate,
+    setting: Setting,
     places: Sequence[tuple[str, Place]],
-    today: date,
     *,
     accepted_risk: float = 0.10,
 ) -> Windfall | Refusal:
-    """Every way that suits the material, each at its best places, ranked. Source: docs/architecture.md."""
-    suited = [method for method in plant.methods if _suits(material, method)]
+    """Every way that suits the material, each at its best places, ranked. Source: docs/architecture.md.
+
+    Of the setting the way and the two places are not read: every way and every place is tried.
+    """
+    plant = setting.plant
+    suited = [method for method in plant.methods if suits(material, method)]
     offered = [method for method in suited if method.is_offered]
     others = tuple(NotOffered(method) for method in suited if not method.is_offered)
-    if not plant.methods:
-        return Refusal("not_struck", "plant", {"plant": plant.name, "way": plant.instead and plant.instead.way})
+    if refusal := cannot_be_struck(plant):
+        return refusal
     if not suited:
         return Refusal("not_this_piece", "piece", {"plant": plant.name, "piece": material.piece})
-    hand = _Hand(material, plant, climate, places, today, accepted_risk)
+    hand = _Hand(material, plant, setting.climate, places, setting.today, accepted_risk)
     found = [best for method in offered if (best := hand.best_of(method))]
     if not found and not others:
         return Refusal("too_short" if hand.is_short(offered) else "no_place", "length", {"plant": plant.name})
     return Windfall(tuple(sorted(found, key=_rank)), others)
-
-
-def _suits(material: Material, method: Method) -> bool:
-    if method.form not in PIECES[material.piece]:
-        return False
-    if material.piece in WHOLE:
-        return True
-    forms = {"soft": SOFT_FORMS, "woody": WOODY_FORMS}.get(material.state)
-    return forms is None or method.form in forms
 
 
 # A plant next year is worth less than one this year, and one to nurse through winter less again (assumed).
@@ -157,22 +124,18 @@ WORTH_WEIGHT: Final[dict[Worth, float]] = {
 }
 
 
+def cannot_be_struck(plant: Plant) -> Refusal | None:
+    """Why nothing of a plant is ever struck: it has no way."""
+    if plant.methods:
+        return None
+    return Refusal("not_struck", "plant", {"plant": plant.name, "way": plant.instead and plant.instead.way})
+
+
 def _rank(option: WindfallOption) -> tuple[object, ...]:
     out = option.plant_out or option.ready or date.max
     value = option.likely * WORTH_WEIGHT[option.worth]
     moves = option.places[0] != option.places[1]
     return (-round(value, 1), option.worth, out, moves, option.method.minutes_each)
-
-
-def cuttings_from(material: Material, method: Method) -> int:
-    """How many cuttings the material makes by a method; 0 where it is too short."""
-    if material.piece in WHOLE or material.length_cm is None:
-        return material.pieces
-    usable = material.length_cm - (LOST_END_CM if material.piece == "broken stem" else 0.0)
-    each = max(math.floor(usable / method.length_cm + 1e-9), 0)
-    if each == 0 and usable >= SHORT_SHARE * method.length_cm:
-        each = 1
-    return each * material.pieces
 
 
 @dataclass(frozen=True, eq=False)
@@ -249,10 +212,10 @@ class _Hand:
 
     def _courses(self, method: Method, rooting: Place, growing: Place) -> tuple[Floats, Floats]:
         """Chance of being rooted, and of being ready, by each day from today; shapes (days,)."""
-        units = daily_units(rooting, self.climate, self.plant, self.today, REACH_DAYS)
+        units = daily_units(rooting, self.climate, self.plant.cardinals, self.today, REACH_DAYS)
         law = units_to_stage(method.rooting, self.plant.cardinals)
         rooted = rooted_by(units, law, cut_days=1, dry_days=method.dry_days)[0]
-        grid = established_at(self.plant, method.establish, self.climate, growing, self.today, REACH_DAYS)
+        grid = established_at(self.plant.cardinals, method.establish, self.climate, growing, self.today, REACH_DAYS)
         return rooted, delayed(np.diff(rooted, prepend=0.0) @ grid, method.harden_days)
 
     def _worth(self, plant: Plant, method: Method, ready: Floats, growing: Place) -> tuple[Worth, date | None]:
@@ -297,33 +260,3 @@ class _Hand:
 
 def _day(today: date, index: int) -> date | None:
     return add_days(today, index) if index >= 0 else None
-
-
-# What to do in the next hour: (step, does it apply). In the order of the hands.
-def next_hour(material: Material, method: Method) -> Iterator[str]:
-    """Steps for the next hour, as names; the web layer says them."""
-    is_stem = material.piece not in WHOLE
-    leafy = method.form in ("softwood tip", "side shoot", "semi-ripe stem", "slip", "vine section")
-    table = (
-        ("recut_above_damage", material.piece == "broken stem"),
-        ("keep_from_drying", leafy and method.dry_days == 0),
-        ("revive_in_water", material.state == "wilted" and leafy),
-        ("pinch_flowers", material.state == "flowering"),
-        ("cut_to_length", is_stem and method.form != "dormant stick"),
-        ("flat_top_slanted_foot", method.form == "dormant stick"),
-        ("clean_off_fruit", method.form == "crown top"),
-        ("leaves_off_pup", method.form == "pup"),
-        ("strip_lower", leafy),
-        ("halve_big_leaves", method.form in ("semi-ripe stem", "side shoot", "vine section")),
-        ("dip_if_you_use_it", method.hormone == "optional" and method.form in ("semi-ripe stem", "dormant stick")),
-        ("callus", method.dry_days > 0),
-        ("into_water", method.medium == "water"),
-        ("into_mix", method.medium in ("mix", "stick", "bark")),
-        ("into_plug", method.medium == "plug"),
-        ("into_clay", method.medium in ("clay", "growbed")),
-        ("into_pot", method.medium == "pot"),
-        ("into_ground", method.medium == "ground"),
-        ("cover_it", method.cover in ("closed", "loose")),
-        ("label", True),
-    )
-    return (step for step, applies in table if applies)

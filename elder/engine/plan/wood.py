@@ -7,7 +7,9 @@ from functools import lru_cache
 import numpy as np
 
 from elder.engine.arrays import Bools
-from elder.engine.climate.normals import YEAR_DAYS, Climate, coolest_stretch, growing_season
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import YEAR_DAYS
+from elder.engine.climate.phases import coolest_stretch, growing_season
 from elder.engine.handbook.model import Wood
 
 SOFTWOOD_SHARE = 0.40  # the first part of the growing season (assumed)

@@ -12,10 +12,10 @@ from datetime import date
 from typing import Final
 
 from elder.engine.batch.drying import is_drying
-from elder.engine.batch.forecast import Standing
 from elder.engine.batch.history import BatchState
-from elder.engine.climate.normals import add_days
-from elder.engine.handbook.model import Method, Plant
+from elder.engine.batch.under_way import UnderWay
+from elder.engine.climate.day_of_year import add_days
+from elder.engine.handbook.model import Method
 from elder.engine.round.hardening import hardening_ladder
 from elder.engine.round.milestones import Task
 from elder.engine.round.potting import ladder, potting_of
@@ -59,13 +59,24 @@ def minutes_of(verb: str, count: int) -> float:
 class _Kept:
     """What every care is asked with."""
 
-    state: BatchState
-    standing: Standing
-    plant: Plant
-    method: Method
-    today: date
+    batch: UnderWay
     weekdays: Sequence[int]
     hot: bool
+
+    @property
+    def state(self) -> BatchState:
+        """Where the batch stands."""
+        return self.batch.state
+
+    @property
+    def method(self) -> Method:
+        """How it is rooted."""
+        return self.batch.method
+
+    @property
+    def today(self) -> date:
+        """The day."""
+        return self.batch.today
 
     def every(self, verb: str, since: date, days: tuple[int, int], count: int) -> Task:
         """A care that comes back: so many days after it was last done, or after it began."""
@@ -80,18 +91,14 @@ class _Kept:
 
 
 def cares(
-    state: BatchState,
-    standing: Standing,
-    plant: Plant,
-    method: Method,
+    batch: UnderWay,
     *,
-    today: date,
     weekdays: Sequence[int] = (),
     hot: bool = False,
 ) -> list[Task]:
     """Every care in sight, soonest first. ``weekdays``: those on which jars are changed, Monday 0; none for every
     two or three days. ``hot``: its place is hot today."""
-    kept = _Kept(state, standing, plant, method, today, weekdays, hot)
+    kept = _Kept(batch, weekdays, hot)
     tasks = [*_rooting(kept), *_potted(kept), *_hardening(kept), *_planted(kept), *_pests(kept), *_pinch(kept)]
     return sorted(tasks, key=lambda task: (task.due, task.verb))
 
@@ -165,11 +172,11 @@ def _potted(kept: _Kept) -> Iterator[Task]:
         yield kept.every("water_pots", max(first, add_days(last, SOAK_DAYS - 1)), days, count)
     yield kept.every("feed", add_days(first, FEED_AFTER - FEED_EVERY[1]), FEED_EVERY, count)
     yield from kept.once("light", add_days(first, SUN_AFTER), first, count)
-    potting = potting_of(kept.plant, kept.method)
+    potting = potting_of(kept.batch.plant, kept.method)
     if potting.support:
         day = first if potting.support_kind == "climb" else add_days(first, STAKE_AFTER)
         yield from kept.once("stake", day, first, count)
-    rungs = ladder(kept.plant, first)
+    rungs = ladder(kept.batch.plant, first)
     at = len([day for day in state.potted_up if day >= first]) + 1
     if at < len(rungs):
         yield Task("pot_up", rungs[at].due, count, rungs[at].due)
@@ -211,7 +218,7 @@ def _pinch(kept: _Kept) -> Iterator[Task]:
     if state.seen and "buds" in state.seen[-1].signs and not state.count("planted"):
         day = state.seen[-1].on
         yield from kept.once("pinch", day, day, state.living)
-    elif kept.plant.group == "herb" and state.count("potted") and kept.standing.established_on:
+    elif kept.batch.plant.group == "herb" and state.count("potted") and kept.batch.forecast.established_on:
         yield from kept.once(
-            "pinch", kept.standing.established_on, state.lots["potted"][0].since, state.count("potted")
+            "pinch", kept.batch.forecast.established_on, state.lots["potted"][0].since, state.count("potted")
         )

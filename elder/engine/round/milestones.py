@@ -5,10 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from elder.engine.batch.forecast import Standing
+from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.history import BatchState
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW
-from elder.engine.handbook.model import Method
 
 
 @dataclass(frozen=True)
@@ -29,42 +28,40 @@ class Task:
 
 def due(
     state: BatchState,
-    standing: Standing,
-    method: Method,
+    forecast: BatchForecast,
     *,
+    harden_days: int,
     plant_out: date,
     set_out: bool,
-    harden: bool = True,
     harvest_days: int = 0,
 ) -> list[Task]:
     """Every task in sight for a batch, soonest first. ``plant_out`` is the day the plants are to be
-    ready; ``set_out`` whether they go into the ground then (else they stay in their pots); ``harden``
-    whether they are hardened off first."""
-    wait = method.harden_days if harden else 0
-    tasks = [*_looks(state, standing), *_moves(state, standing, wait, plant_out, set_out)]
+    ready; ``set_out`` whether they go into the ground then (else they stay in their pots); ``harden_days`` how
+    long they are hardened off first, if at all."""
+    tasks = [*_looks(state, forecast), *_moves(state, forecast, harden_days, plant_out, set_out)]
     if state.count("planted") and state.first_harvest is None and harvest_days:
         first = min(lot.since for lot in state.lots["planted"])
         tasks.append(Task("harvest", first + timedelta(days=harvest_days), state.count("planted")))
     return sorted(tasks, key=lambda task: (task.due, task.verb))
 
 
-def _looks(state: BatchState, standing: Standing) -> list[Task]:
+def _looks(state: BatchState, forecast: BatchForecast) -> list[Task]:
     waiting = state.count("waiting")
     if not waiting:
         return []
-    if standing.give_up_on and standing.hope < GIVE_UP_BELOW:
-        return [Task("give_up", standing.give_up_on, waiting)]
+    if forecast.give_up_on and forecast.hope < GIVE_UP_BELOW:
+        return [Task("give_up", forecast.give_up_on, waiting)]
     verb = "first_look" if state.last_look is None else "next_look"
-    return [Task(verb, standing.next_look, waiting)] if standing.next_look else []
+    return [Task(verb, forecast.next_look, waiting)] if forecast.next_look else []
 
 
-def _moves(state: BatchState, standing: Standing, harden_days: int, plant_out: date, set_out: bool) -> list[Task]:
+def _moves(state: BatchState, forecast: BatchForecast, harden_days: int, plant_out: date, set_out: bool) -> list[Task]:
     tasks: list[Task] = []
     if state.count("rooted"):
         tasks.append(Task("pot_on", state.lots["rooted"][0].since, state.count("rooted")))
-    if state.count("potted") and standing.established_on and harden_days:
+    if state.count("potted") and forecast.established_on and harden_days:
         # Hardened too soon they stand about on the step; too late they miss the gate.
-        begin = max(standing.established_on, plant_out - timedelta(days=harden_days))
+        begin = max(forecast.established_on, plant_out - timedelta(days=harden_days))
         tasks.append(Task("harden", begin, state.count("potted")))
     if state.count("hardening") and set_out:
         done = state.lots["hardening"][0].since + timedelta(days=harden_days)

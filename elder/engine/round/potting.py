@@ -10,8 +10,9 @@ from typing import Any, Final
 
 import yaml
 
-from elder.engine.climate.normals import add_days
-from elder.engine.handbook.model import FOLDER, Method, Plant
+from elder.engine.climate.day_of_year import add_days
+from elder.engine.handbook.model import Method, Plant
+from elder.engine.handbook.tables import FOLDER
 
 SIGNS: Final = (
     # (kind, pattern in the handbook's words)

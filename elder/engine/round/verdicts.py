@@ -15,10 +15,11 @@ from typing import Any, Final
 
 import yaml
 
-from elder.engine.batch.forecast import Standing
+from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.history import STAGES, BatchState
-from elder.engine.climate.normals import add_days
-from elder.engine.handbook.model import FOLDER, HandbookError, Method, Plant
+from elder.engine.batch.under_way import UnderWay
+from elder.engine.climate.day_of_year import add_days
+from elder.engine.handbook.tables import FOLDER, HandbookError
 from elder.engine.round.potting import ReadySign, ready_sign
 
 FACTS: Final = (
@@ -163,19 +164,16 @@ def too_long_cm(sign: ReadySign) -> float:
 
 
 def facts_of(
-    state: BatchState,
-    standing: Standing,
-    plant: Plant,
-    method: Method,
+    batch: UnderWay,
     stage: str,
     *,
-    today: date,
     root_cm: float = 0.0,
     hot: bool = False,
 ) -> frozenset[str]:
     """What is known about a batch besides the signs. ``hot``: its place is above 28 °C today."""
+    state, method, today = batch.state, batch.method, batch.today
     age = (today - state.taken_on).days
-    share = float(standing.rooted_by[standing.index(today)])
+    share = float(batch.forecast.rooted_by[batch.forecast.index(today)])
     potted = state.since("potted")
     sign = ready_sign(method)
     earlier = {sign for seen in state.seen if seen.on < today for sign in seen.signs}
@@ -202,10 +200,12 @@ def facts_of(
     return frozenset(name for name in FACTS if true[name])
 
 
-def verdict(signs: Iterable[str], stage: str, facts: frozenset[str], standing: Standing, *, today: date) -> Verdict:
+def verdict(
+    signs: Iterable[str], stage: str, facts: frozenset[str], forecast: BatchForecast, *, today: date
+) -> Verdict:
     """What a look comes to, and when to look again: as soon as any finding wants it, else by the forecast."""
     found = findings(signs, stage, facts)
     days = [rule.look_days for rule in found if rule.look_days]
-    forecast = standing.next_look if standing.next_look and standing.next_look > today else add_days(today, 7)
-    soonest = add_days(today, min(days)) if days else forecast
-    return Verdict(found, min(soonest, forecast) if any(rule.gravity for rule in found) else forecast)
+    usual = forecast.next_look if forecast.next_look and forecast.next_look > today else add_days(today, 7)
+    soonest = add_days(today, min(days)) if days else usual
+    return Verdict(found, min(soonest, usual) if any(rule.gravity for rule in found) else usual)

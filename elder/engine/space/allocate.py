@@ -18,7 +18,8 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import csr_array, hstack
 
 from elder.engine.arrays import Floats
-from elder.engine.space.occupancy import Asker, Spot, Stay
+from elder.engine.space.alternatives import Asker
+from elder.engine.space.occupancy import Spot, Stay
 
 WEEK: Final = 7
 COST_OVER: Final = 40.0  # a cutting without room, at the worst week of its spot, outweighs any change (assumed)

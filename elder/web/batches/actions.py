@@ -12,8 +12,8 @@ from django.db import transaction
 
 from elder.engine.batch.history import BatchState, replay
 from elder.engine.cut.steps import AT_ONCE
-from elder.engine.handbook.model import handbook
-from elder.engine.plan.want import SeasonPlan
+from elder.engine.handbook.loading import handbook
+from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.batches.convert import entries_of
 from elder.web.batches.models import Batch, Entry

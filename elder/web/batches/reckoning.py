@@ -7,14 +7,16 @@ from datetime import date
 from functools import cached_property, lru_cache
 from typing import TYPE_CHECKING, Any
 
-from elder.engine.batch.forecast import Moves, Standing, forecast
+from elder.engine.batch.forecast import BatchForecast, Moves, forecast
 from elder.engine.batch.history import BatchState, replay
 from elder.engine.batch.history import Entry as EngineEntry
-from elder.engine.climate.normals import Climate
-from elder.engine.handbook.model import Method, Plant, handbook
+from elder.engine.climate.climate import Climate
+from elder.engine.handbook.loading import handbook
+from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.refusal import Refusal
 from elder.engine.round.milestones import Task, due
+from elder.engine.setting import Setting
 from elder.engine.space.occupancy import GROWN_IN, Stay
 from elder.web.batches.convert import History, entries_of
 from elder.web.batches.models import Batch, Entry
@@ -34,7 +36,7 @@ class BatchReckoning:
     entries: list[Entry]  # with their people and notes; none where only the history was read
     history: History
     state: BatchState
-    standing: Standing
+    forecast: BatchForecast
     plant: Plant
     method: Method
     today: date
@@ -54,7 +56,7 @@ class BatchReckoning:
         early, late = self.plant.harvest_early_days, self.plant.harvest_late_days
         return due(
             self.state,
-            self.standing,
+            self.forecast,
             self.method,
             plant_out=self.plant_out,
             set_out=self.window is not None,
@@ -90,7 +92,7 @@ def batch_stays(batch: BatchReckoning) -> tuple[Stay, ...]:
     waiting = state.count("waiting") + state.count("rooted")
     stays = []
     if waiting:
-        give_up = batch.standing.give_up_on or out
+        give_up = batch.forecast.give_up_on or out
         last = out if batch.method.direct else max(min(give_up, out), today)
         stays.append(Stay(batch.place_id("waiting"), batch.method.container, today, last, waiting))
     potted = state.count("potted") + state.count("hardening")
@@ -111,7 +113,7 @@ def reckon_batch(
     winter = want is not None and want.purpose == Want.Purpose.WINTER
     places = stood_at(batch.rooting_place), stood_at(batch.growing_place)
     moves = _moves(history.entries, garden)
-    state, standing = _standing(
+    state, ahead = _forecast(
         history, plant, method, climate_of(garden), *places, today=today, harden=not winter, moves=moves
     )
     target = want.settled_by if want and want.settled_by else date.fromisoformat(batch.plan["target"])
@@ -120,7 +122,7 @@ def reckon_batch(
         entries=entries,
         history=history,
         state=state,
-        standing=standing,
+        forecast=ahead,
         plant=plant,
         method=method,
         today=today,
@@ -162,7 +164,7 @@ def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> tuple[Moves, Mov
 
 
 @lru_cache(maxsize=1024)
-def _standing(
+def _forecast(
     history: History,
     plant: Plant,
     method: Method,
@@ -173,40 +175,29 @@ def _standing(
     today: date,
     harden: bool,
     moves: tuple[Moves, Moves] = ((), ()),
-) -> tuple[BatchState, Standing]:
+) -> tuple[BatchState, BatchForecast]:
     """A history's state and its forecast."""
     state = replay(history.entries, today=today)
     if isinstance(state, Refusal):
         raise ValueError(f"a history that was checked does not add up: {state}")
-    standing = forecast(
+    ahead = forecast(
         state,
-        plant,
-        method,
-        climate,
-        rooting,
-        growing,
-        today=today,
+        Setting(plant, method, climate, rooting, growing, today),
+        moves=Moves(rooting=moves[0], growing=moves[1]),
         harden=harden,
-        rooting_moves=moves[0],
-        growing_moves=moves[1],
     )
-    return state, standing
+    return state, ahead
 
 
-def standing_if_moved(batch: BatchReckoning, garden: Garden, place: Place) -> Standing:
+def forecast_if_moved(batch: BatchReckoning, garden: Garden, place: Place) -> BatchForecast:
     """The forecast of a batch if those still waiting were carried to another place today."""
     rooting, growing = _moves(batch.history.entries, garden)
     here = stood_at(batch.row.rooting_place), stood_at(batch.row.growing_place)
     return forecast(
         batch.state,
-        batch.plant,
-        batch.method,
-        climate_of(garden),
-        *here,
-        today=batch.today,
+        Setting(batch.plant, batch.method, climate_of(garden), *here, batch.today),
+        moves=Moves(rooting=(*rooting, (batch.today, stood_at(place))), growing=growing),
         harden=batch.is_hardened,
-        rooting_moves=(*rooting, (batch.today, stood_at(place))),
-        growing_moves=growing,
     )
 
 

@@ -92,22 +92,22 @@ def next_words(batch: BatchReckoning) -> str:
 
 def hope_words(batch: BatchReckoning) -> str:
     """Patience, for those still waiting."""
-    waiting, standing = batch.state.count("waiting"), batch.standing
+    waiting, ahead = batch.state.count("waiting"), batch.forecast
     if not waiting:
         return ""
     them = "it" if waiting == 1 else "them"
-    until = f" Give {them} until {about(standing.give_up_on, batch.today)}." if standing.give_up_on else ""
-    if standing.give_up_on and standing.give_up_on <= batch.today:
+    until = f" Give {them} until {about(ahead.give_up_on, batch.today)}." if ahead.give_up_on else ""
+    if ahead.give_up_on and ahead.give_up_on <= batch.today:
         return _spent_words(batch, waiting, them)
     if waiting == 1:
-        return f"The one still waiting has {odds(standing.hope)} to root.{until}"
-    share = odds(standing.hope).replace("an even chance", "about half").replace("next to no chance", "next to none")
+        return f"The one still waiting has {odds(ahead.hope)} to root.{until}"
+    share = odds(ahead.hope).replace("an even chance", "about half").replace("next to no chance", "next to none")
     return f"Of the {waiting} still waiting, {share} should root.{until}"
 
 
 def _spent_words(batch: BatchReckoning, waiting: int, them: str) -> str:
     """Where patience has run out, or would have if anybody had looked."""
-    chance = odds(batch.standing.hope)
+    chance = odds(batch.forecast.hope)
     if batch.state.last_look == batch.today:
         who = "The one still waiting has" if waiting == 1 else f"The {waiting} still waiting have"
         return f"{who} {chance} to root now, and {'is' if waiting == 1 else 'are'} no longer worth the place."

@@ -14,7 +14,8 @@ from elder.engine.chance.counting import cuttings_needed
 from elder.engine.cut.suitability import LookOver, asks, look_over
 from elder.engine.handbook.model import Method
 from elder.engine.plan.search import plan_want
-from elder.engine.plan.want import CutOption, SeasonPlan
+from elder.engine.plan.season_plan import CutOption, SeasonPlan
+from elder.engine.setting import Setting
 from elder.web.cut.forms import CanForm
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
@@ -89,7 +90,7 @@ def _plans(subject: Subject, changed: Method) -> tuple[CutOption, CutOption | No
     item = subject.want
     if item is None or item.batches or item.option is None or item.method.slug != subject.method.slug:
         return None
-    plan = plan_want(item.want, item.plant, changed, item.climate, item.rooting, item.growing, item.today)
+    plan = plan_want(item.want, Setting(item.plant, changed, item.climate, item.rooting, item.growing, item.today))
     day = item.option.day
     inside = isinstance(plan, SeasonPlan) and plan.start <= day and plan.course.index(day) < len(plan)
     return item.option, plan.option(day) if isinstance(plan, SeasonPlan) and inside else None

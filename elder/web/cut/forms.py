@@ -8,8 +8,9 @@ from uuid import uuid4
 from django import forms
 
 from elder.engine.cut.suitability import asks
-from elder.engine.handbook.model import Method, clonable, handbook
-from elder.engine.plan.windfall import STEMS, WHOLE, Material
+from elder.engine.handbook.loading import clonable, handbook
+from elder.engine.handbook.model import Method
+from elder.engine.plan.material import STEMS, WHOLE, Material
 from elder.web.batches.forms import count_field
 from elder.web.stock.models import VarietyAnswer
 from elder.web.ui.units import read_length, shown_length

@@ -8,7 +8,7 @@ from django import forms
 
 from elder.drawing.label import SIZES
 from elder.engine.cut.steps import sticking
-from elder.engine.handbook.model import handbook
+from elder.engine.handbook.loading import handbook
 from elder.web.batches.models import Batch, Entry
 from elder.web.cut.labels import MOST_LABELS
 from elder.web.ui.widgets import Stepper

@@ -15,7 +15,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from elder.drawing.label import SIZES, LabelText
 from elder.engine.cut.codes import number_of, spoken
-from elder.engine.handbook.model import handbook
+from elder.engine.handbook.loading import handbook
 from elder.web.batches.models import Batch
 from elder.web.cut.label_forms import LabelsForm, containers_of, taken_of
 from elder.web.cut.labels import Label, label_png, label_sheet

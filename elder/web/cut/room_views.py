@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET
 
 from elder.engine.batch.drying import is_drying
-from elder.engine.climate.normals import add_days
+from elder.engine.climate.day_of_year import add_days
 from elder.engine.cut.steps import prepare_days, sticking
 from elder.web.batches.models import Batch
 from elder.web.batches.reckoning import BatchReckoning

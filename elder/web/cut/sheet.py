@@ -10,7 +10,7 @@ from typing import Final
 
 from elder.drawing.pot import pot_scene
 from elder.drawing.scene import Scene
-from elder.engine.climate.normals import add_days
+from elder.engine.climate.day_of_year import add_days
 from elder.engine.cut.hormone import from_ppm, gel_ml, powder_g, usual_ppm
 from elder.engine.cut.layout import lay_out_cuts
 from elder.engine.cut.steps import LEAFLESS, Step, Sticking, cut_spec, schools_of, sheet_steps, sticking

@@ -15,7 +15,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.engine.batch.drying import is_drying
-from elder.engine.climate.normals import add_days
+from elder.engine.climate.day_of_year import add_days
 from elder.engine.cut.codes import spoken
 from elder.engine.cut.steps import AT_ONCE, cut_spec, is_quarantined, prepare_days, schools_of
 from elder.engine.handbook.model import Plant

@@ -6,7 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from urllib.parse import urlencode
 
-from elder.engine.handbook.model import Method, Plant, clonable
+from elder.engine.handbook.loading import clonable
+from elder.engine.handbook.model import Method, Plant
 from elder.web.batches.actions import advised
 from elder.web.garden.access import GardenRequest
 from elder.web.season.models import Want

@@ -11,9 +11,11 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
-from elder.engine.handbook.model import Plant, clonable, handbook
+from elder.engine.handbook.loading import clonable, handbook
+from elder.engine.handbook.model import Plant
 from elder.engine.plan.windfall import WindfallOption, Worth, what_can_this_become
 from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
 from elder.web.batches.models import Batch
 from elder.web.cut import actions
 from elder.web.cut.forms import HandForm, TakeHandForm
@@ -73,10 +75,8 @@ def _answer(request: GardenRequest, form: HandForm) -> dict[str, object]:
     spots = [(str(pk), place_of(place)) for pk, place in rows.items()]
     found = what_can_this_become(
         form.material,
-        plant,
-        climate_of(request.garden),
+        Setting(plant, plant.methods[0], climate_of(request.garden), spots[0][1], spots[0][1], request.today),
         spots,
-        request.today,
         accepted_risk=request.garden.accepted_risk,
     )
     if isinstance(found, Refusal):

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from datetime import date
 
-from elder.engine.handbook.model import Plant, handbook
+from elder.engine.handbook.loading import handbook
+from elder.engine.handbook.model import Plant
 from elder.engine.plan.windfall import WindfallOption, Worth
 from elder.engine.refusal import Refusal
 from elder.web.season.wording import FAR_HARVEST_DAYS

@@ -15,7 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from elder.engine.arrays import Bools, Floats, Ints
-from elder.engine.climate.records import COLDEST_C, HOTTEST_C, DailyRecords, gaps, records_of, screen
+from elder.engine.climate.records import COLDEST_C, HOTTEST_C, DailyRecords, gaps, records_of
+from elder.engine.climate.screening import screen
 from elder.engine.refusal import Refusal
 from elder.web.formats.dates import DateOrder
 from elder.web.formats.ghcn import BY_STATION, DLY, read_by_station, read_dly

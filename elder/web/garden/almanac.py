@@ -23,23 +23,18 @@ from elder.drawing.axis import TimeAxis
 from elder.drawing.ground import ruler_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, RowPicture, soil_line
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import YEAR_DAYS, doy0
 from elder.engine.climate.daylight import day_lengths
+from elder.engine.climate.freezes import FreezeCount, count_freezes
 from elder.engine.climate.frost import FrostDates
-from elder.engine.climate.normals import (
-    YEAR_DAYS,
-    Climate,
-    daily_normals,
-    doy0,
-    garden_year_position,
-    growing_season,
-    midsummer,
-    midwinter,
-)
-from elder.engine.climate.records import FreezeCount, count_freezes
+from elder.engine.climate.frost_risk import autumn_frost, frost_risk, spring_frost
+from elder.engine.climate.normals import daily_normals, garden_year_position, midsummer, midwinter
+from elder.engine.climate.phases import growing_season
 from elder.engine.handbook.model import Plant, Wood
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.place.warmth import hourly_temperatures, soil_mean, units_per_day
-from elder.engine.plan.planting_windows import autumn_frost, frost_risk, planting_windows, spring_frost
+from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
 from elder.web.ui.units import shown_temperature, temperature
 from elder.web.ui.words import about, days_words, sureness

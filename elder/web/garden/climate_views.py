@@ -12,9 +12,10 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from elder.drawing.ground import ground_scene
 from elder.drawing.soil_line import COMPACT
+from elder.engine.climate.freezes import frost_of
 from elder.engine.climate.normals import Normals, midsummer
-from elder.engine.climate.records import frost_of, monthly_means
-from elder.engine.handbook.model import clonable
+from elder.engine.climate.records import monthly_means
+from elder.engine.handbook.loading import clonable
 from elder.engine.refusal import Refusal
 from elder.web.formats.daily import ReadFile
 from elder.web.garden import actions

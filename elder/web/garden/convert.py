@@ -6,9 +6,11 @@ import zlib
 from dataclasses import replace
 from functools import lru_cache
 
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.freezes import frost_of
 from elder.engine.climate.frost import Frost, FrostDates, by_hand
-from elder.engine.climate.normals import Climate, Normals, midsummer
-from elder.engine.climate.records import DailyRecords, frost_of
+from elder.engine.climate.normals import Normals, midsummer
+from elder.engine.climate.records import DailyRecords
 from elder.engine.place.readings import Readings
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.web.formats.daily import from_bytes

@@ -12,7 +12,8 @@ from django import forms
 from django.contrib.auth.forms import UserCreationForm
 from django.core.exceptions import ValidationError
 
-from elder.engine.climate.normals import MONTH_STARTS, Normals, doy0
+from elder.engine.climate.day_of_year import MONTH_STARTS, doy0
+from elder.engine.climate.normals import Normals
 from elder.web.garden.actions import MOST_BYTES
 from elder.web.garden.models import Garden, Membership, Person, Place
 from elder.web.ui.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign

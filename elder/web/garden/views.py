@@ -17,9 +17,13 @@ from django.urls import reverse_lazy
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.engine.chance.ready_by import course_of, first_day_at
-from elder.engine.climate.normals import Climate, daily_normals, doy0
-from elder.engine.handbook.model import Method, Plant, clonable
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import doy0
+from elder.engine.climate.normals import daily_normals
+from elder.engine.handbook.loading import clonable
+from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import GROUND_DEPTH_M, hourly_temperatures, soil_mean
+from elder.engine.setting import Setting
 from elder.engine.space.occupancy import Stay
 from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
@@ -234,7 +238,7 @@ def _root_days(place: Place, climate: Climate, plant: Plant, method: Method, tod
     if method.direct != (place.standing == Place.Standing.GROUND):
         return -2
     spot = place_of(place)
-    course = course_of(plant, method, climate, spot, spot, today, 1, 240)
+    course = course_of(Setting(plant, method, climate, spot, spot, today).raising(), today, 1, 240)
     return int(first_day_at(course.rooted[0], 0.5))
 
 

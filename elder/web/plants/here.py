@@ -10,10 +10,12 @@ import numpy as np
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import STRIP, RowPicture, soil_line
-from elder.engine.chance.ready_by import daily_units, first_day_at, rooted_by
+from elder.engine.chance.ready_by import first_day_at, rooted_by
 from elder.engine.chance.rooting_time import units_to_stage
-from elder.engine.climate.normals import Climate, doy0
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import doy0
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.place.running_units import daily_units
 from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
 from elder.engine.refusal import Refusal
@@ -89,7 +91,7 @@ def quickest(
     law = units_to_stage(method.rooting, plant.cardinals)
     best: tuple[Ready | None, Place | None] = (None, suited[0] if suited else None)
     for place in suited:
-        units = daily_units(place_of(place), climate, plant, today, REACH_DAYS)
+        units = daily_units(place_of(place), climate, plant.cardinals, today, REACH_DAYS)
         half = int(first_day_at(rooted_by(units, law, cut_days=1, dry_days=method.dry_days)[0], 0.5))
         if half >= 0 and (best[0] is None or half < best[0].days):
             best = (Ready(half, place.name), place)

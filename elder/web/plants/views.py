@@ -11,8 +11,10 @@ from django.views.decorators.http import require_GET
 from elder.drawing.axis import TimeAxis
 from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.soil_line import STRIP
-from elder.engine.handbook.model import Plant, handbook, search
+from elder.engine.handbook.loading import handbook, search
+from elder.engine.handbook.model import Plant
 from elder.engine.plan.seed_rival import seed_rival
+from elder.engine.setting import Setting
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.plants.here import WOOD_WORDS, cuttable_now, season_words, way_here
@@ -131,7 +133,9 @@ def _seed_words(request: GardenRequest, plant: Plant) -> str:
         return f"Comes true from seed{note}."
     today = request.today
     rival = seed_rival(
-        plant, plant.ways[0], climate_of(request.garden), place_of(place), today=today, cut_on=today, target=today
+        Setting(plant, plant.ways[0], climate_of(request.garden), place_of(place), place_of(place), today),
+        cut_on=today,
+        target=today,
     )
     if rival is None or rival.ready is None:
         return f"Comes true from seed{note}."

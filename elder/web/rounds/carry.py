@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from datetime import date
 
 from elder.engine.place.warmth import Place as EnginePlace
-from elder.engine.place.weather import ColdNight, DayAhead, cold_nights
+from elder.engine.place.weather import DayAhead
+from elder.engine.round.cold_nights import ColdNight, cold_nights
 from elder.engine.round.lifting import at_a_time, weight_limit_kg
 from elder.engine.round.loads import Load, potted_load, unrooted_load
 from elder.web.batches.reckoning import BatchReckoning, places_of

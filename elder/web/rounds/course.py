@@ -6,10 +6,10 @@ from dataclasses import dataclass, field
 
 from django.urls import reverse
 
-from elder.engine.batch.forecast import chance_of
 from elder.engine.batch.remedies import Warmer, fewer, later, warmer
+from elder.engine.chance.counting import chance_of
 from elder.engine.plan.seed_rival import seed_rival
-from elder.web.batches.reckoning import BatchReckoning, places_of, standing_if_moved
+from elder.web.batches.reckoning import BatchReckoning, forecast_if_moved, places_of
 from elder.web.garden.models import Garden, Place
 from elder.web.season.models import Want
 from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon
@@ -80,9 +80,9 @@ def _warmer(batch: BatchReckoning, whole: Reckoning, garden: Garden) -> list[Way
     for place in places_of(garden).values():
         if not _may_stand(place, here, batch):
             continue
-        there = standing_if_moved(batch, garden, place)
+        there = forecast_if_moved(batch, garden, place)
         chance = chance_of(whole.pmfs_on(day, {batch.row.pk: there}), whole.needed)
-        gain = warmer(batch.standing, there, chance=chance)
+        gain = warmer(batch.forecast, there, chance=chance)
         if gain:
             found.append((gain, place))
     found.sort(key=lambda pair: (-pair[0].days, pair[1].pk))

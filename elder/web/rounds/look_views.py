@@ -16,8 +16,8 @@ from elder.drawing.patience import patience_scene
 from elder.drawing.scene import Scene
 from elder.engine.batch.history import STAGES
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW
-from elder.engine.place.weather import is_hot
 from elder.engine.refusal import Refusal
+from elder.engine.round.cold_nights import is_hot
 from elder.engine.round.potting import ready_sign
 from elder.engine.round.verdicts import Rule, facts_of, stage_of, table, too_long_cm, verdict
 from elder.web.batches.models import Batch, Entry, Photo
@@ -56,7 +56,7 @@ def _facts(
     here = places_of(request.garden)[batch.place_id(stage)]
     ahead = days_ahead(request.garden, request.today)
     hot = is_hot(batch.plant, place_of(here), ahead[0] if ahead else None)
-    parts = batch.state, batch.standing, batch.plant, batch.method, stage
+    parts = batch.state, batch.forecast, batch.plant, batch.method, stage
     return facts_of(*parts, today=on or request.today, root_cm=root_cm, hot=hot)
 
 
@@ -187,7 +187,7 @@ def verdict_page(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRe
     entry = get_object_or_404(Entry, pk=entry_id, batch=batch.row)
     stage = entry.stage if entry.stage in STAGES and batch.state.count(entry.stage) else stage_of(batch.state)
     facts = _facts(batch, request, stage, root_cm=entry.root_cm, on=entry.on)
-    found = verdict(entry.signs.split(), stage, facts, batch.standing, today=request.today)
+    found = verdict(entry.signs.split(), stage, facts, batch.forecast, today=request.today)
     names = table().names
     findings = [
         FindingLine(
@@ -222,16 +222,16 @@ def verdict_page(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRe
 
 def patience_of(batch: BatchReckoning, request: GardenRequest) -> Scene | None:
     """Hope drawn until it is no longer worth the place; nothing where none waits or no end is in sight."""
-    standing, today = batch.standing, request.today
-    if not batch.state.count("waiting") or standing.give_up_on is None or standing.give_up_on <= today:
+    ahead, today = batch.forecast, request.today
+    if not batch.state.count("waiting") or ahead.give_up_on is None or ahead.give_up_on <= today:
         return None
     return patience_scene(
-        [float(hope) for hope in standing.hopes],
-        standing.hopes_from,
+        [float(hope) for hope in ahead.hopes],
+        ahead.hopes_from,
         today,
-        until=standing.give_up_on,
+        until=ahead.give_up_on,
         give_up_below=GIVE_UP_BELOW,
-        words=f"Hope of one still waiting, falling to 1 in 10 on {about(standing.give_up_on, today)}.",
+        words=f"Hope of one still waiting, falling to 1 in 10 on {about(ahead.give_up_on, today)}.",
         day_words=lambda day: about(day, today),
     )
 

@@ -104,7 +104,7 @@ def _then(place: Place, garden: Garden, batches: Sequence[BatchReckoning]) -> st
     climate, spot, gains = climate_of(garden), stood_at(place), []
     for batch in batches:
         if batch.state.count("waiting") and batch.place_id("waiting") == place.pk:
-            gained = days_gained(spot, climate, batch.plant, since=batch.state.taken_on, today=batch.today)
+            gained = days_gained(spot, climate, batch.plant.cardinals, since=batch.state.taken_on, today=batch.today)
             if abs(gained) >= 0.75:
                 word = "ahead of" if gained > 0 else "behind"
                 name = plant_words(batch.plant.name, batch.row.variety)

@@ -7,8 +7,10 @@ from dataclasses import dataclass, field
 from datetime import date
 from itertools import groupby
 
-from elder.engine.place.weather import DayAhead, is_hot
+from elder.engine.batch.under_way import UnderWay
+from elder.engine.place.weather import DayAhead
 from elder.engine.round.care import DEEDS, cares, minutes_of
+from elder.engine.round.cold_nights import is_hot
 from elder.engine.round.milestones import Task
 from elder.engine.round.potting import ready_sign
 from elder.engine.round.verdicts import stage_of
@@ -135,11 +137,7 @@ def jobs_of(batch: BatchReckoning, garden: Garden, ahead: Sequence[DayAhead]) ->
     places = places_of(garden)
     here = places[batch.place_id(stage_of(batch.state))]
     care = cares(
-        batch.state,
-        batch.standing,
-        batch.plant,
-        batch.method,
-        today=batch.today,
+        UnderWay(batch.state, batch.forecast, batch.plant, batch.method, batch.today),
         weekdays=garden.water_days,
         hot=is_hot(batch.plant, place_of(here), first),
     )

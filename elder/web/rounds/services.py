@@ -10,7 +10,7 @@ from typing import Any
 from django.conf import settings
 from django.utils.module_loading import import_string
 
-from elder.engine.climate.normals import Climate
+from elder.engine.climate.climate import Climate
 from elder.engine.place.simulated_sensor import BenchSensor, SimulatedSensor
 from elder.engine.place.weather import DayAhead, SimulatedWeather, WeatherService
 from elder.web.garden.convert import climate_of, place_of

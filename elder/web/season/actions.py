@@ -8,7 +8,7 @@ from datetime import date
 
 from django.db import transaction
 
-from elder.engine.plan.want import SeasonPlan
+from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.season.models import Want

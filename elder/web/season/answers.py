@@ -11,7 +11,7 @@ from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, LARGE
 from elder.engine.handbook.model import Method
-from elder.engine.plan.want import SeasonPlan
+from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.garden.models import Garden
 from elder.web.season.models import Want

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from elder.engine.plan.want import SeasonPlan
+from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.space.allocate import Fit, fit_in
-from elder.engine.space.occupancy import Asker, Choice, choices_for, overflows
+from elder.engine.space.alternatives import Asker, Choice, choices_for
+from elder.engine.space.occupancy import overflows
 from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden, Place
 from elder.web.season.board import ROOM_DAYS, Stays, all_stays, capacities, crowd_words, crowding

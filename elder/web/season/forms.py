@@ -7,7 +7,8 @@ from typing import Any, ClassVar
 
 from django import forms
 
-from elder.engine.handbook.model import Plant, clonable
+from elder.engine.handbook.loading import clonable
+from elder.engine.handbook.model import Plant
 from elder.web.garden.models import Garden
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant

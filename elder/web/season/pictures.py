@@ -10,7 +10,7 @@ from elder.drawing.axis import TimeAxis, axis_around
 from elder.drawing.cut_curve import CutCurve, cut_curve
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import CutMark, Happening, RowPicture, Sizes, soil_line, standing_runs
-from elder.engine.batch.forecast import Standing
+from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.history import BatchState
 from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
 from elder.engine.refusal import Refusal
@@ -18,15 +18,15 @@ from elder.web.batches.reckoning import BatchReckoning
 from elder.web.season.reckoning import Reckoning
 from elder.web.season.wording import curve_words, headline
 
-# A plan and a standing are kept and told apart by identity, so their outlooks can be too; then a row with the
+# A plan and a forecast are kept and told apart by identity, so their outlooks can be too; then a row with the
 # same outlook on the same axis is the same drawing.
 _plan_outlook = lru_cache(maxsize=512)(plan_outlook)
 _soil_line = lru_cache(maxsize=512)(soil_line)
 
 
 @lru_cache(maxsize=256)
-def _batch_outlook(standings: tuple[Standing, ...], until: date) -> Outlook:
-    return batch_outlook(list(standings), until)
+def _batch_outlook(forecasts: tuple[BatchForecast, ...], until: date) -> Outlook:
+    return batch_outlook(list(forecasts), until)
 
 
 MOVED_TO = ("potted", "hardening", "planted")
@@ -103,7 +103,7 @@ def _batches_picture(reckoning: Reckoning, axis: TimeAxis) -> RowPicture:
         words=headline(reckoning).plain,
         cuts=tuple(CutMark(batch.state.taken_on, batch.state.taken, taken=True) for batch in reckoning.batches),
         outlook=_batch_outlook(
-            tuple(batch.standing for batch in reckoning.batches), min(axis.end, max(ready_by, reckoning.today))
+            tuple(batch.forecast for batch in reckoning.batches), min(axis.end, max(ready_by, reckoning.today))
         ),
         gates=tuple((window.opens, window.shuts) for window in reckoning.windows),
         target=reckoning.target,
@@ -133,14 +133,14 @@ def batch_scene(batch: BatchReckoning, wanted: int, words: str, axis: TimeAxis, 
         wanted=wanted,
         words=words,
         cuts=(CutMark(state.taken_on, state.taken, taken=True),),
-        outlook=_batch_outlook((batch.standing,), min(axis.end, max(batch.target, batch.today) + timedelta(days=60))),
+        outlook=_batch_outlook((batch.forecast,), min(axis.end, max(batch.target, batch.today) + timedelta(days=60))),
         gates=(batch.window,) if batch.window else (),
         target=batch.target,
         roots_seen=tuple((lot.since, lot.count) for lot in state.rooted_seen),
         losses=tuple((lot.since, lot.count) for lot in state.lost_seen),
         happenings=tuple(happenings(state)),
         harvest=batch_harvest(batch),
-        give_up=batch.standing.give_up_on,
+        give_up=batch.forecast.give_up_on,
     )
     return _soil_line(picture, axis, batch.today, sizes)
 

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from elder.engine.place.warmth import GROUND_DEPTH_M
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.planting_windows import PlantingWindow
-from elder.engine.plan.want import CutOption, SeasonPlan
+from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.web.season.refusals import shut_words
 from elder.web.ui.units import shown_depth, temperature
 from elder.web.ui.words import about, doy_words, odds, plural, span_words, sureness

@@ -8,18 +8,22 @@ from datetime import date
 from functools import cached_property, lru_cache
 from typing import Any
 
-from elder.engine.batch.forecast import Standing, TopUp, chance_of, left_after, top_up
+from elder.engine.batch.forecast import CutDay
+from elder.engine.batch.remedies import TopUp, top_up
+from elder.engine.chance.counting import chance_of, left_after
 from elder.engine.chance.ready_by import course_of
-from elder.engine.climate.normals import Climate
-from elder.engine.handbook.model import Method, Plant, handbook
+from elder.engine.climate.climate import Climate
+from elder.engine.handbook.loading import handbook
+from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.lots import as_many_as
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
 from elder.engine.plan.search import CUT_DAYS, TAIL_DAYS, cuttable_days, plan_want
+from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.engine.plan.seed_rival import SeedRival, seed_rival
-from elder.engine.plan.want import CutOption, SeasonPlan
 from elder.engine.plan.want import Want as EngineWant
 from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
 from elder.engine.space.occupancy import Stay, stays_of
 from elder.web.batches.models import Batch
 from elder.web.batches.reckoning import BatchReckoning, reckon_batch
@@ -92,9 +96,7 @@ class Reckoning:
         places = self.row.rooting_place_id, self.row.growing_place_id
         rooted = self.option.rooted
         day, out = self.option.day, self.plan.target
-        return stays_of(
-            self.method, places, self.to_cut, cut=day, half_rooted=rooted[1], most_rooted=rooted[2], out=out
-        )
+        return stays_of(self.method, places, self.to_cut, cut=day, rooted=(rooted[1], rooted[2]), out=out)
 
     @property
     def refusal(self) -> Refusal | None:
@@ -144,12 +146,12 @@ class Reckoning:
     def _pmfs(self) -> list[Any]:
         return self.pmfs_on(max(self.target or self.today, self.today))
 
-    def pmfs_on(self, day: date, instead: Mapping[int, Standing] | None = None) -> list[Any]:
+    def pmfs_on(self, day: date, instead: Mapping[int, CutDay] | None = None) -> list[Any]:
         """Of each batch, the distribution of the number ready for this want by a day; ``instead`` gives some batches,
-        by their keys, another standing."""
+        by their keys, another forecast."""
         others = instead or {}
         both = zip(self.batches, self._before, strict=True)
-        return [left_after(others.get(b.row.pk, b.standing).ready_on(day), taken) for b, taken in both]
+        return [left_after(others.get(b.row.pk, b.forecast).ready_on(day), taken) for b, taken in both]
 
     @property
     def _before(self) -> list[int]:
@@ -180,7 +182,7 @@ class Reckoning:
         if self.standing_word not in ("tight", "short") or target is None or target <= self.today:
             return None
         key = _ShortOf(self.want, self.plant, self.method, self.climate, self.rooting, self.growing, self.today)
-        served = tuple((batch.standing, taken) for batch, taken in zip(self.batches, self._before, strict=True))
+        served = tuple((batch.forecast, taken) for batch, taken in zip(self.batches, self._before, strict=True))
         return _top_up(key, served, target, self.needed)
 
 
@@ -198,16 +200,21 @@ class _ShortOf:
 
 
 @lru_cache(maxsize=256)
-def _top_up(key: _ShortOf, served: tuple[tuple[Standing, int], ...], target: date, needed: int) -> TopUp | None:
-    """The least extra cuttings for batches under way; kept, since standings are told apart by identity."""
+def _top_up(key: _ShortOf, served: tuple[tuple[CutDay, int], ...], target: date, needed: int) -> TopUp | None:
+    """The least extra cuttings for batches under way; kept, since forecasts are told apart by identity."""
     days = CUT_DAYS + TAIL_DAYS
     places, harden = (key.rooting, key.growing), key.want.is_hardened
-    course = course_of(key.plant, key.method, key.climate, *places, key.today, CUT_DAYS, days, harden=harden)
+    course = course_of(
+        Setting(key.plant, key.method, key.climate, *places, key.today).raising(harden=harden),
+        key.today,
+        CUT_DAYS,
+        days,
+    )
     column = course.index(target)
     if column >= course.ready.shape[1]:
         return None
     return top_up(
-        [left_after(standing.ready_on(target), taken) for standing, taken in served],
+        [left_after(ahead.ready_on(target), taken) for ahead, taken in served],
         needed,
         chance_ready=course.ready[:, column],
         can_cut=cuttable_days(key.want, key.plant, key.method, key.climate, key.today, CUT_DAYS),

@@ -7,8 +7,8 @@ from datetime import date
 
 from django.urls import reverse
 
-from elder.engine.handbook.model import clonable
-from elder.engine.plan.want import SeasonPlan
+from elder.engine.handbook.loading import clonable
+from elder.engine.plan.season_plan import SeasonPlan
 from elder.web.garden.models import Garden
 from elder.web.season.models import Want
 from elder.web.season.reckoning import reckon

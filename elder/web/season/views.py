@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.utils.dateparse import parse_date
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.engine.handbook.model import clonable, handbook
+from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.batches.reckoning import reckon_batch

@@ -7,7 +7,7 @@ from datetime import date
 from typing import TYPE_CHECKING
 
 from elder.engine.handbook.model import Plant
-from elder.engine.plan.want import CutOption, SeasonPlan, Standing
+from elder.engine.plan.season_plan import CutDay, CutOption, SeasonPlan
 from elder.engine.round.milestones import Task
 from elder.web.season.refusals import refusal_words
 from elder.web.ui.words import about, day_words, month_words, odds, plural, span_words, stretch_words, sureness
@@ -45,7 +45,7 @@ def _to_cut(reckoning: Reckoning) -> Headline:
     rest = f"{_gate_words(plan)} {_harvest_words(reckoning, option)}".strip()
     if plan.missed:
         rest = f"Too late this year: {_missed_words(plan, today)} {rest}"
-    if option.standing is Standing.CLOSED:
+    if option.standing is CutDay.CLOSED:
         why = "the wood is not in season" if option.closed_by == "wood" else "too late to be ready in time"
         return Headline(f"{day_words(option.day, today)} is closed:", f"{why}. {rest}")
     count = plural(reckoning.to_cut, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
@@ -53,7 +53,7 @@ def _to_cut(reckoning: Reckoning) -> Headline:
         come = plural(reckoning.needed, "plant comes", "plants come")
         rest = f"{sureness(reckoning.want.confidence)} that {come} of them. {rest}"
     span = plan.comfortable
-    if reckoning.chosen_day is None and span and span[0] < span[1] and option.standing is Standing.COMFORTABLE:
+    if reckoning.chosen_day is None and span and span[0] < span[1] and option.standing is CutDay.COMFORTABLE:
         same_year = today if span[0].year != span[1].year else None  # then the year is said once, at the end
         first = "today" if span[0] == today else about(span[0], same_year)
         return Headline(f"Cut {count} between {first} and {about(span[1], today)}.", rest)
@@ -149,10 +149,10 @@ def row_words(reckoning: Reckoning) -> Headline:
 
 def _row_to_cut(reckoning: Reckoning, out: str) -> Headline:
     (plan, option), today = reckoning.planned(), reckoning.today
-    if option.standing is Standing.CLOSED:
+    if option.standing is CutDay.CLOSED:
         return Headline("That day is closed", "choose another")
     span = plan.comfortable
-    if reckoning.chosen_day or span is None or option.standing is not Standing.COMFORTABLE:
+    if reckoning.chosen_day or span is None or option.standing is not CutDay.COMFORTABLE:
         strong = f"Cut {reckoning.to_cut} {'today' if option.day == today else 'on ' + about(option.day, today)}"
     elif span[0] == today:
         strong = f"Cut {reckoning.to_cut} by {about(span[1], today)}"
@@ -178,7 +178,7 @@ def curve_words(plan: SeasonPlan, option: CutOption) -> str:
 
 def chosen_words(option: CutOption, today: date) -> str:
     """A chosen day and what it means, as a slider says it."""
-    if option.standing is Standing.CLOSED:
+    if option.standing is CutDay.CLOSED:
         return f"{day_words(option.day, today)}, closed"
     return f"{day_words(option.day, today)}, cut {option.count}, {option.standing.name.lower()}"
 

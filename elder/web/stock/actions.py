@@ -7,7 +7,7 @@ from datetime import date
 from django.db import transaction
 
 from elder.engine.batch.history import BatchState
-from elder.engine.handbook.model import handbook
+from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Person, Place

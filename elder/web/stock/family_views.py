@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET
 
 from elder.drawing.family import ROOMY, ROOMY_ROWS, SNUG, family_scene
-from elder.engine.handbook.model import handbook
+from elder.engine.handbook.loading import handbook
 from elder.engine.mother.lineage import OPEN_ROWS, Family, Row, Took
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.stock.convert import NAMED, family_of

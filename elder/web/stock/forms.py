@@ -7,7 +7,7 @@ from typing import Any, ClassVar
 
 from django import forms
 
-from elder.engine.handbook.model import clonable
+from elder.engine.handbook.loading import clonable
 from elder.web.batches.forms import Dated, count_field, day_field
 from elder.web.garden.forms import NamedInGarden
 from elder.web.garden.models import Garden

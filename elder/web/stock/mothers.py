@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
-from elder.engine.handbook.model import Plant, handbook
-from elder.engine.mother.gives_today import Giving, MotherSeen, giving, wood_opens
+from elder.engine.handbook.loading import handbook
+from elder.engine.handbook.model import Plant
+from elder.engine.mother.gives_today import Giving, Mother, MotherSeen, giving, wood_opens
 from elder.web.garden.convert import climate_of
 from elder.web.garden.models import Garden
 from elder.web.stock.convert import seen_of, takes_by_mother
@@ -47,9 +48,6 @@ def known(garden: Garden, today: date, *, only: int | None = None) -> list[Known
     for row in rows:
         plant, looks = handbook()[row.plant], list(row.looks.all())
         seen, taken = seen_of(looks), takes.get(row.pk, [])
-        gives = giving(
-            seen, taken, gives=row.gives, again_days=row.again_days, today=today,
-            pups=plant.pups, ended_on=row.ended_on,
-        )  # fmt: skip
+        gives = giving(Mother(gives=row.gives, again_days=row.again_days, pups=plant.pups, ended_on=row.ended_on), seen, taken, today)  # fmt: skip
         found.append(Known(row, plant, looks, seen, gives, wood_opens(plant, climate, today), sorted(taken), today))
     return sorted(found, key=lambda one: (bool(one.row.ended_on), -one.now, one.row.name))

@@ -1,0 +1,10 @@
+"""What the engine calls its arrays: of floats, of whole numbers, of truths."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+Bools = NDArray[np.bool_]

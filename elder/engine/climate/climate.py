@@ -1,0 +1,24 @@
+"""The climate of one garden: where it lies, its normals, its frosts, and its records where it has any."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from elder.engine.climate.frost import Frost
+from elder.engine.climate.normals import Normals
+from elder.engine.climate.records import DailyRecords
+
+
+@dataclass(frozen=True)
+class Climate:
+    """Where a garden lies and what its year is like. Latitude and longitude in degrees, north and
+    east positive; ``timezone`` an IANA name; ``daily_records`` where the garden has any: then every plant's
+    own frost limit is counted in them, rather than shifted from the threshold's dates."""
+
+    latitude: float
+    longitude: float
+    elevation_m: float
+    timezone: str
+    normals: Normals
+    frost: Frost
+    daily_records: DailyRecords | None = None

@@ -1,0 +1,47 @@
+"""Days of a 365-day year, 0 = 1 January; 29 February reads as the 28th."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+import numpy as np
+
+from elder.engine.arrays import Ints
+
+MONTH_DAYS = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
+
+
+MONTH_STARTS = np.concatenate(([0], np.cumsum(MONTH_DAYS)[:-1]))
+
+
+YEAR_DAYS = 365
+
+
+def doy0(day: date) -> int:
+    """Day of a 365-day year, 0 = 1 January. 29 February reads as 28 February."""
+    dom = 28 if (day.month, day.day) == (2, 29) else day.day
+    return int(MONTH_STARTS[day.month - 1]) + dom - 1
+
+
+def doy0_range(start: date, days: int) -> Ints:
+    """``doy0`` of ``days`` consecutive days from ``start``; shape (days,)."""
+    stamps = np.datetime64(start, "D") + np.arange(days)
+    months = stamps.astype("datetime64[M]")
+    dom = (stamps - months).astype(int)
+    month = months.astype(int) % 12
+    return np.asarray(MONTH_STARTS[month] + np.minimum(dom, MONTH_DAYS[month] - 1), dtype=np.int64)
+
+
+def add_days(day: date, days: int) -> date:
+    """``day`` moved by ``days``."""
+    return day + timedelta(days=int(days))
+
+
+def days_of_year(ordinals: Ints) -> Ints:
+    """Day of a 365-day year, 0 = 1 January, for each ordinal; 29 February reads as 28 February."""
+    stamps = (ordinals - date(1970, 1, 1).toordinal()).astype("datetime64[D]")
+    years = stamps.astype("datetime64[Y]")
+    doy = (stamps - years).astype(np.int64)
+    year = years.astype(np.int64) + 1970
+    leap = (year % 4 == 0) & ((year % 100 != 0) | (year % 400 == 0))
+    return np.asarray(doy - (leap & (doy >= 59)), dtype=np.int64)

@@ -1,0 +1,45 @@
+"""The phases of a garden's year: when things grow, and the coolest stretch that stands in for winter."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from elder.engine.climate.day_of_year import YEAR_DAYS
+from elder.engine.climate.normals import Normals, daily_mean
+
+GROWING_MEAN_C = 10.0  # growing season: smoothed mean at or above this (assumed)
+
+
+@dataclass(frozen=True)
+class GrowingSeason:
+    """The part of the year with growth: ``start`` day of year and ``days`` long (0 none, 365 all year)."""
+
+    start: int
+    days: int
+
+
+@lru_cache(maxsize=256)
+def growing_season(normals: Normals) -> GrowingSeason:
+    """The longest run of days with a smoothed mean of 10 °C or more, round the turn of the year."""
+    warm = daily_mean(normals) >= GROWING_MEAN_C
+    if warm.all():
+        cool_start, cool_days = coolest_stretch(normals)
+        return GrowingSeason((cool_start + cool_days) % YEAR_DAYS, YEAR_DAYS)
+    if not warm.any():
+        return GrowingSeason(0, 0)
+    order = np.roll(warm, -int(np.argmin(warm)))  # start on a cold day, so that no run is cut in two
+    edges = np.flatnonzero(np.diff(np.concatenate(([0], order.astype(int), [0]))))
+    starts, ends = edges[::2], edges[1::2]
+    best = int(np.argmax(ends - starts))
+    start = (int(starts[best]) + int(np.argmin(warm))) % YEAR_DAYS
+    return GrowingSeason(start, int(ends[best] - starts[best]))
+
+
+def coolest_stretch(normals: Normals, days: int = 90) -> tuple[int, int]:
+    """Start and length of the coolest ``days`` on end: the rest that stands in for winter (assumed)."""
+    mean = daily_mean(normals)
+    sums = np.convolve(np.concatenate((mean, mean[: days - 1])), np.ones(days), mode="valid")
+    return int(np.argmin(sums)), days

@@ -1,0 +1,149 @@
+"""The handbook's plants, read from their YAML files and checked at load.
+
+A file that does not fit is a bug of ours, so it raises, naming the file and the line.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from functools import lru_cache, partial
+from pathlib import Path
+from typing import Any
+
+import yaml
+
+from elder.engine.chance.counting import Take
+from elder.engine.chance.rooting_time import DaysAt, units_to_stage
+from elder.engine.handbook.model import Caution, Instead, Method, Plant, PupRule, School, Seed
+from elder.engine.handbook.provenance import provenance_of
+from elder.engine.handbook.tables import FOLDER, SAFE_LOADER, HandbookError, Where, line_of, validator
+from elder.engine.place.warmth import Cardinals
+
+
+def search(words: str) -> list[Plant]:
+    """Plants whose name, other names or botanical name hold every word; those whose name begins so first."""
+    wanted = words.lower().split()
+
+    def text(plant: Plant) -> str:
+        return " ".join((plant.name, *plant.also, plant.latin)).lower()
+
+    found = [plant for plant in handbook().values() if all(word in text(plant) for word in wanted)]
+    return sorted(found, key=lambda plant: not plant.name.lower().startswith(words.lower()))
+
+
+@lru_cache(maxsize=1)
+def clonable() -> dict[str, Plant]:
+    """The plants that can be struck, divided or taken as pups, by slug."""
+    return {slug: plant for slug, plant in handbook().items() if plant.ways}
+
+
+@lru_cache(maxsize=1)
+def handbook() -> dict[str, Plant]:
+    """Every plant of the shipped handbook by slug, in the order of their names."""
+    plants = [load_plant(path) for path in sorted((FOLDER / "plants").glob("*.yaml"))]
+    return {plant.slug: plant for plant in sorted(plants, key=lambda plant: plant.name)}
+
+
+def load_plant(path: Path) -> Plant:
+    """Read one plant file. Raises HandbookError with file and line where it does not fit."""
+    text = path.read_text(encoding="utf-8")
+    where = partial(line_of, path, text)
+    try:
+        raw = yaml.load(text, Loader=SAFE_LOADER)  # noqa: S506 - the safe loader, in C where there is one
+    except yaml.MarkedYAMLError as error:
+        line = error.problem_mark.line + 1 if error.problem_mark else 1
+        raise HandbookError(f"{path.name}:{line}: {error.problem}") from error
+    if not validator().is_valid(raw):
+        faults = sorted(validator().iter_errors(raw), key=lambda fault: list(map(str, fault.absolute_path)))
+        raise HandbookError("\n".join(f"{where(fault.absolute_path)}: {fault.message}" for fault in faults))
+    if raw["slug"] != path.stem:
+        raise HandbookError(f"{where(['slug'])}: slug {raw['slug']!r} is not the file's name")
+    return _plant(raw, where)
+
+
+def _plant(raw: dict[str, Any], where: Where) -> Plant:
+    warmth, planting, harvest = raw["warmth"], raw["planting"], raw["planting"]["first_harvest"]
+    stock, seed = raw["stock"], raw.get("seed")
+    try:
+        cardinals = Cardinals(*(warmth[key]["value"] for key in ("t_min", "t_opt", "t_max")))
+    except ValueError as error:
+        raise HandbookError(f"{where(['warmth'])}: {error}") from error
+    return Plant(
+        slug=raw["slug"],
+        name=raw["name"],
+        also=tuple(raw.get("also", ())),
+        latin=raw["latin"],
+        group=raw["group"],
+        cutting_one=raw["cutting"]["one"],
+        cutting_many=raw["cutting"]["many"],
+        harvest_word=raw["harvest"],
+        cardinals=cardinals,
+        frost_limit_c=planting["frost_limit"]["value"],
+        least_soil_c=planting["least_soil"]["value"],
+        heat_limit_c=planting["heat_limit"]["value"] if "heat_limit" in planting else None,
+        patience_days=planting["patience_in_pot"]["value"],
+        crops_before_frost=planting["crops_before_frost"]["value"],
+        harvest_early_days=harvest["early"],
+        harvest_late_days=harvest["late"],
+        stock_indoors=stock["indoors"]["value"],
+        gives=stock["gives"]["value"],
+        again_days=stock["again"]["value"],
+        keep_above_c=stock["keep_above"]["value"] if "keep_above" in stock else None,
+        pups=PupRule(stock["pups"]["value"], stock["pups"]["keep"]) if "pups" in stock else None,
+        spreads=raw["spreads"]["value"],
+        spreads_note=raw["spreads"].get("note", ""),
+        seed=_seed(seed, cardinals, where) if seed else None,
+        instead=Instead(raw["instead"]["way"], raw["instead"]["text"]) if "instead" in raw else None,
+        methods=tuple(_method(way, cardinals, partial(_within, where, i)) for i, way in enumerate(raw["methods"])),
+        cautions=tuple(Caution(item["at"], item["text"]) for item in raw["cautions"]),
+        provenance=tuple(provenance_of(raw)),
+    )
+
+
+def _within(where: Where, method: int, steps: Iterable[Any]) -> str:
+    """File and line of one value of a method."""
+    return where(["methods", method, *steps])
+
+
+def _days(raw: dict[str, Any], cardinals: Cardinals, where: Where, key: str) -> DaysAt:
+    try:
+        days = DaysAt(raw[key]["early"], raw[key]["late"], raw[key]["at"])
+        units_to_stage(days, cardinals)
+    except ValueError as error:
+        raise HandbookError(f"{where([key])}: {error}") from error
+    return days
+
+
+def _seed(raw: dict[str, Any], cardinals: Cardinals, where: Where) -> Seed:
+    ready = _days(raw, cardinals, lambda steps: where(["seed", *steps]), "ready")
+    return Seed(raw["comes_true"]["value"], raw["comes_true"].get("note", ""), ready)
+
+
+def _method(raw: dict[str, Any], cardinals: Cardinals, where: Where) -> Method:
+    harvest, makes = raw.get("first_harvest"), raw.get("makes_plant", {})
+    return Method(
+        slug=raw["slug"],
+        name=raw["name"],
+        medium=raw["medium"],
+        container=raw["container"],
+        form=raw["form"],
+        wood=raw["wood"]["value"],
+        length_cm=raw["length"]["value"],
+        rooting=_days(raw, cardinals, where, "rooting"),
+        dry_days=raw["dry"]["value"],
+        take=Take(raw["take"]["value"], raw["take"]["weight"]),
+        makes_plant=makes.get("value", 1.0),
+        caveat=makes.get("note", ""),
+        establish=_days(raw, cardinals, where, "establish"),
+        harden_days=raw["harden"]["value"],
+        ready_sign=raw["ready_sign"]["value"],
+        minutes_each=raw["effort"]["value"],
+        visits_a_week=raw["effort"]["visits"],
+        cover=raw["needs"]["cover"],
+        hormone=raw["needs"]["hormone"],
+        direct=raw.get("direct", {}).get("value", False),
+        harvest_days=(harvest["early"], harvest["late"]) if harvest else None,
+        schools=tuple(
+            School(item["question"], item["school"], item["text"], item["start"]) for item in raw.get("schools", ())
+        ),
+    )
