@@ -44,8 +44,8 @@ def _one(wants: int) -> None:
 
     from elder.engine.chance.counting import count_ladder, take_nodes
     from elder.engine.chance.ready_by import course_of
-    from elder.web.batches import reckoning as batch_reckoning
-    from elder.web.season import reckoning
+    from elder.web.read import batches as batch_reckoning
+    from elder.web.read import wants
     from tests.factories import GardenFactory, PlaceFactory, WantFactory, member, take
 
     garden = GardenFactory()

@@ -19,7 +19,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.garden.actions import keep_records
 from elder.web.garden.forms import DayOfYearField
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
-from elder.web.rounds.readings import read_sensors
+from elder.web.places.readings import read_sensors
 from elder.web.season.models import Want
 from elder.web.stock.actions import look_at
 from elder.web.stock.models import StockLook, StockPlant

@@ -16,7 +16,7 @@ from elder.drawing.axis import week_label
 from elder.engine.chance.counting import Take, chance_at_least, cuttings_needed
 from elder.engine.chance.rooting_time import Lognormal
 from elder.engine.place.warmth import DAY_S, YEAR_S, beta_response, damping_depth_m
-from elder.web.ui.units import registry
+from elder.web.say.units import registry
 
 CHECKS: dict[str, Any] = json.loads(Path(__file__).with_name("outside_checks.json").read_text(encoding="utf-8"))
 SURE_TAKE = Take(1.0, 1.0)

@@ -13,8 +13,8 @@ from playwright.sync_api import Browser, Page, Route, expect
 
 from elder.engine.round.verdicts import facts_of, findings, table
 from elder.web.batches.models import Batch, Entry, Photo
-from elder.web.batches.reckoning import reckon_batch
 from elder.web.garden.models import Person
+from elder.web.read.batches import reckon_batch
 from tests.journeys.conftest import PHONE, Complaints, enter, opened
 from tests.web.test_looks import picture
 

@@ -13,8 +13,8 @@ from django.urls import reverse
 from elder.engine.climate.daylight import day_length_h
 from elder.web.garden import forms
 from elder.web.garden.actions import keep_records
-from elder.web.garden.convert import climate_of
 from elder.web.garden.models import Garden, Records, RecordsDraft
+from elder.web.read.gardens import climate_of
 from tests.factories import GardenFactory, PlaceFactory
 from tests.readings import southern, text_of
 

@@ -14,8 +14,8 @@ from elder.engine.climate.climate import Climate
 from elder.web.batches.models import Batch
 from elder.web.garden.access import gardens_of
 from elder.web.garden.clock import today_in
-from elder.web.garden.convert import climate_of
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
+from elder.web.read.gardens import climate_of
 from tests.engine.conftest import T_MAX, T_MIN
 from tests.factories import PASSWORD, GardenFactory, PersonFactory, WantFactory, member
 

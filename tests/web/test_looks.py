@@ -14,8 +14,8 @@ from django.test import Client
 from PIL import Image
 
 from elder.web.batches.models import Batch, Photo
-from elder.web.batches.reckoning import reckon_batch
 from elder.web.garden import access
+from elder.web.read.batches import reckon_batch
 from elder.web.season.models import Want
 from elder.web.ui.photos import LONGEST_PX
 from tests.factories import PlaceFactory, WantFactory, take

@@ -12,9 +12,9 @@ from django.urls import reverse
 from elder.engine.chance.counting import Take, chance_at_least, chance_of, count_pmf, cuttings_needed, left_after
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
+from elder.web.read.wants import batches_of, reckon
 from elder.web.season import actions
 from elder.web.season.models import Want
-from elder.web.season.reckoning import batches_of, reckon
 from elder.web.stock.models import StockPlant
 from tests.factories import PlaceFactory, WantFactory, take
 

@@ -14,9 +14,9 @@ from django.urls import reverse
 
 from elder.engine.place.weather import DayAhead
 from elder.web.batches.models import Batch, Entry
-from elder.web.batches.reckoning import reckon_batch
+from elder.web.read import services
+from elder.web.read.batches import reckon_batch
 from elder.web.rounds import round as rounds
-from elder.web.rounds import services
 from elder.web.rounds.wording import shared_title
 from tests.factories import GardenFactory, PlaceFactory, WantFactory, take
 from tests.web.presses import MILD, TODAY, at, kinds, look, page, press
@@ -197,7 +197,7 @@ def test_the_weather_service_is_what_the_settings_name(garden: Any, settings: An
     settings.WEATHER_SERVICE = "tests.web.test_rounds.frosty"
     services._ahead.cache_clear()
     assert services.days_ahead(garden, TODAY)[0].low_c == -9
-    settings.WEATHER_SERVICE = "elder.web.rounds.services.simulated_weather"
+    settings.WEATHER_SERVICE = "elder.web.read.services.simulated_weather"
     services._ahead.cache_clear()
     assert len(services.days_ahead(garden, TODAY)) == 10
 

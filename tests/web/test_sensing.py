@@ -11,11 +11,11 @@ from django.test import Client
 from django.urls import reverse
 
 from elder.web.batches.models import Batch
-from elder.web.batches.reckoning import reckon_batch
 from elder.web.formats.logger import ReadLog, read_log
-from elder.web.garden.convert import place_of, stood_at
 from elder.web.garden.models import PlaceReadings
-from elder.web.rounds.readings import read_sensors
+from elder.web.places.readings import read_sensors
+from elder.web.read.batches import reckon_batch
+from elder.web.read.gardens import place_of, stood_at
 from tests.factories import WantFactory, take
 
 TODAY = date(2027, 3, 20)

@@ -6,7 +6,7 @@ from datetime import date
 
 import pytest
 
-from elder.web.ui.units import (
+from elder.web.say.units import (
     length_in,
     read_length,
     read_lift,
@@ -20,7 +20,7 @@ from elder.web.ui.units import (
     shown_weight,
     temperature,
 )
-from elder.web.ui.words import counted, day_words, days_away, listed, odds, plural, span_words, sureness
+from elder.web.say.words import counted, day_words, days_away, listed, odds, plural, span_words, sureness
 
 TODAY = date(2027, 4, 6)
 

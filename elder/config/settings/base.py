@@ -143,8 +143,8 @@ CRISPY_ALLOWED_TEMPLATE_PACKS = "bootstrap5"
 CRISPY_TEMPLATE_PACK = "bootstrap5"
 
 # Stand-ins shipped with Elder. Another service is a function of the same form: see docs/architecture.md.
-WEATHER_SERVICE = "elder.web.rounds.services.simulated_weather"
-BENCH_SENSORS = {"simulated": "elder.web.rounds.services.simulated_sensor"}
+WEATHER_SERVICE = "elder.web.read.services.simulated_weather"
+BENCH_SENSORS = {"simulated": "elder.web.read.services.simulated_sensor"}
 LABEL_PRINTER = "elder.web.cut.printer.TrayPrinter"
 
 MESSAGE_STORAGE = "django.contrib.messages.storage.session.SessionStorage"

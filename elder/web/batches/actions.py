@@ -15,11 +15,11 @@ from elder.engine.cut.steps import AT_ONCE
 from elder.engine.handbook.loading import handbook
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
-from elder.web.batches.convert import entries_of
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person, Place
+from elder.web.read.histories import entries_of
+from elder.web.read.wants import Reckoning, reckon
 from elder.web.season.models import Want
-from elder.web.season.reckoning import Reckoning, reckon
 from elder.web.stock.models import StockPlant
 
 UNPLANNED_DAYS = 90  # when a batch without a plan is looked for to be ready (assumed)

@@ -10,8 +10,8 @@ from django import forms
 
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
+from elder.web.say.words import day_words
 from elder.web.ui.widgets import Stepper
-from elder.web.ui.words import day_words
 
 MOST_TAKEN = 500
 

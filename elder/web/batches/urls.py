@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from elder.web.batches import putting_right, views
+from elder.web.batches import corrections, views
 
 urlpatterns = [
     path("batches/", views.batches, name="batches"),

@@ -19,31 +19,24 @@ from elder.engine.cut.codes import spoken
 from elder.engine.refusal import Refusal
 from elder.engine.round.verdicts import stage_of
 from elder.web.batches import actions
-from elder.web.batches.deeds import DEED_PAST
 from elder.web.batches.forms import BenchForm, HarvestForm, MoveForm, NoteForm, TakeForm
 from elder.web.batches.models import Batch, Entry
-from elder.web.batches.reckoning import BatchReckoning, places_of, reckon_batch
-from elder.web.batches.wording import (
-    STAGE_WORDS,
-    counts_words,
-    entry_refused,
-    entry_words,
-    hope_words,
-    next_words,
-)
+from elder.web.batches.potting import potting_lines
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.garden.convert import climate_of
-from elder.web.rounds.potting import potting_lines
+from elder.web.read.batches import BatchReckoning, places_of, reckon_batch
+from elder.web.read.gardens import climate_of
+from elder.web.read.wants import Reckoning, reckon
+from elder.web.say.batches import STAGE_WORDS, counts_words, entry_refused, entry_words, hope_words, next_words
+from elder.web.say.care import DEED_PAST
+from elder.web.say.pictures import batch_axis, batch_scene, want_axis, want_scene
+from elder.web.say.refusals import refusal_words
+from elder.web.say.wants import headline, plant_words
+from elder.web.say.words import about, day_words, days_away, span_words
 from elder.web.season.models import Want
-from elder.web.season.pictures import batch_axis, batch_scene, want_axis, want_scene
-from elder.web.season.reckoning import Reckoning, reckon
-from elder.web.season.refusals import refusal_words
-from elder.web.season.wording import headline, plant_words
 from elder.web.stock.models import StockPlant
-from elder.web.ui.asked import whole
+from elder.web.ui.parsing import whole
 from elder.web.ui.replies import kept, refused, wants_json
 from elder.web.ui.saved import saved
-from elder.web.ui.words import about, day_words, days_away, span_words
 
 
 def _batches(request: GardenRequest) -> Any:

@@ -19,8 +19,8 @@ from elder.engine.setting import Setting
 from elder.web.cut.forms import CanForm
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.season.wording import plant_words
-from elder.web.ui.words import about, plural, sureness
+from elder.web.say.wants import plant_words
+from elder.web.say.words import about, plural, sureness
 
 GRADE_WORDS = {"ok": "Suitable", "care": "With care", "no": "Not this one"}
 SIGN_OF = {"ok": "on-course", "care": "tight", "no": "refused"}

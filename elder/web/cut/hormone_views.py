@@ -12,7 +12,7 @@ from elder.engine.cut.hormone import Unit, dilute, from_ppm, to_ppm
 from elder.engine.refusal import Refusal
 from elder.web.cut.forms import DilutionForm
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.ui.units import US, shown_small_volume
+from elder.web.say.units import US, shown_small_volume
 
 START: Final = {"strength": "0.5", "unit": "percent", "wanted": "1000", "volume": "100"}
 WRONG: Final = {

@@ -12,8 +12,8 @@ from elder.drawing.stem import Ruler, stem_scene
 from elder.engine.cut.layout import CutSpec, Layout, Stem, Unusable, lay_out_cuts
 from elder.engine.cut.steps import Dressing, dressing
 from elder.engine.handbook.model import Method, Plant
-from elder.web.ui.units import US, length_in, read_length, shown_fine_length
-from elder.web.ui.words import counted, listed, plural
+from elder.web.say.units import US, length_in, read_length, shown_fine_length
+from elder.web.say.words import counted, listed, plural
 
 MOST_CM: Final = 600.0
 MOST_NODES: Final = 120

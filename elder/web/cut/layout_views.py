@@ -26,10 +26,10 @@ from elder.web.cut.layout import (
 )
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.season.wording import plant_words
-from elder.web.ui.asked import whole
-from elder.web.ui.units import US, length_in
-from elder.web.ui.words import plural
+from elder.web.say.units import US, length_in
+from elder.web.say.wants import plant_words
+from elder.web.say.words import plural
+from elder.web.ui.parsing import whole
 
 RULES = {
     "least": "nodes_least", "most": "nodes_most", "buried": "nodes_buried", "shortest": "length_least_cm",

@@ -15,16 +15,16 @@ from elder.engine.batch.drying import is_drying
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.cut.steps import prepare_days, sticking
 from elder.web.batches.models import Batch
-from elder.web.batches.reckoning import BatchReckoning
 from elder.web.batches.views import title_of
 from elder.web.cut.trimming import fates_so_far
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.read.batches import BatchReckoning
+from elder.web.read.mothers import Known, known
+from elder.web.read.wants import Reckoning, reckon_all
 from elder.web.rounds.round import living
 from elder.web.rounds.wording import CONTAINER_WORDS
-from elder.web.season.reckoning import Reckoning, reckon_all
-from elder.web.season.wording import plant_words
-from elder.web.stock.mothers import Known, known
-from elder.web.ui.words import day_words, days_away, listed, minutes_words, plural
+from elder.web.say.wants import plant_words
+from elder.web.say.words import day_words, days_away, listed, minutes_words, plural
 
 AHEAD_DAYS = 14
 BENCH_MINUTES = 4.0  # for blade, mix and labels of one lot (assumed)

@@ -17,8 +17,8 @@ from elder.engine.cut.steps import LEAFLESS, Step, Sticking, cut_spec, schools_o
 from elder.engine.handbook.model import Method, Plant, School
 from elder.web.cut.layout import drawn, example_stem, lay_out
 from elder.web.rounds.wording import CONTAINER_WORDS
-from elder.web.ui.units import shown_fine_length, shown_length, shown_small_volume, shown_small_weight, temperature
-from elder.web.ui.words import counted, day_words, plural
+from elder.web.say.units import shown_fine_length, shown_length, shown_small_volume, shown_small_weight, temperature
+from elder.web.say.words import counted, day_words, plural
 
 PART_WORDS: Final = {
     "ready": "Ready the bench", "cut": "Cut", "treat": "Treat", "stick": "Stick", "place": "Place",

@@ -23,28 +23,28 @@ from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.forms import MOST_TAKEN, TakeForm
 from elder.web.batches.models import Batch, Entry
-from elder.web.batches.reckoning import BatchReckoning, reckon_batch
 from elder.web.batches.views import title_of
-from elder.web.batches.wording import entry_refused, entry_words
 from elder.web.cut.forms import VarietyForm
 from elder.web.cut.room_views import fitting
 from elder.web.cut.sheet import Facts, chosen_from, cutting_picture, pot_picture, sheet_of
 from elder.web.cut.subject import want_reckoned
 from elder.web.cut.trimming import fates
 from elder.web.garden.access import GardenRequest, in_garden, may
-from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Place
+from elder.web.read.batches import BatchReckoning, reckon_batch
+from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.mothers import Known, known
+from elder.web.read.wants import Reckoning
+from elder.web.say.batches import entry_refused, entry_words
+from elder.web.say.refusals import refusal_words
+from elder.web.say.units import temperature
+from elder.web.say.wants import plant_words
+from elder.web.say.words import about, day_words, days_away, plural
 from elder.web.season.models import Want
-from elder.web.season.reckoning import Reckoning
-from elder.web.season.refusals import refusal_words
-from elder.web.season.wording import plant_words
 from elder.web.stock.actions import answer_for_variety
 from elder.web.stock.models import StockLook, VarietyAnswer
-from elder.web.stock.mothers import Known, known
-from elder.web.ui.asked import whole
+from elder.web.ui.parsing import whole
 from elder.web.ui.saved import saved
-from elder.web.ui.units import temperature
-from elder.web.ui.words import about, day_words, days_away, plural
 
 AFTER_PARTS = ("Treat", "Stick", "Place")
 

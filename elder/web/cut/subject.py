@@ -10,10 +10,10 @@ from elder.engine.handbook.loading import clonable
 from elder.engine.handbook.model import Method, Plant
 from elder.web.batches.actions import advised
 from elder.web.garden.access import GardenRequest
+from elder.web.read.wants import WITH_BATCHES, Reckoning, batches_of, reckon
 from elder.web.season.models import Want
-from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon
 from elder.web.stock.models import StockPlant
-from elder.web.ui.asked import whole
+from elder.web.ui.parsing import whole
 
 START = "basil"
 MOST = 500

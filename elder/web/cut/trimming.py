@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from elder.engine.cut.steps import animal_use, kitchen_use
 from elder.engine.handbook.model import Plant
 from elder.web.batches.models import Batch, Entry
-from elder.web.batches.wording import FATES
-from elder.web.ui.units import shown_length
+from elder.web.say.batches import FATES
+from elder.web.say.units import shown_length
 
 COMPOST_CM = 30  # common practice
 UNTREATED = ("", "none")

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from elder.web.cut import can_views, hormone_views, label_views, layout_views, room_views, sheet_views, views
+from elder.web.cut import can_views, hormone_views, label_views, layout_views, room_views, sheet_views, windfall_views
 
 urlpatterns = [
     path("cut/", room_views.cut_room, name="cut"),

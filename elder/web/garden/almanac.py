@@ -36,8 +36,8 @@ from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.place.warmth import hourly_temperatures, soil_mean, units_per_day
 from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
-from elder.web.ui.units import shown_temperature, temperature
-from elder.web.ui.words import about, days_words, sureness
+from elder.web.say.units import shown_temperature, temperature
+from elder.web.say.words import about, days_words, sureness
 
 WOODS: Final[tuple[tuple[Wood, str], ...]] = (
     ("growing", "growing season"),

@@ -21,13 +21,13 @@ from elder.web.formats.daily import ReadFile
 from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.almanac import Almanac
-from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.forms import ReadingForm, RecordsForm, TemperatureField
 from elder.web.garden.models import Place, Records, RecordsDraft
 from elder.web.garden.wording import records_refused
+from elder.web.read.gardens import climate_of, place_of
+from elder.web.say.units import shown_temperature, temperature, temperature_sign
+from elder.web.say.words import MONTHS, about, days_words, doy_words
 from elder.web.ui.saved import saved
-from elder.web.ui.units import shown_temperature, temperature, temperature_sign
-from elder.web.ui.words import MONTHS, about, days_words, doy_words
 
 SHOWN = 12  # rows of a list before the rest is only counted
 MOST_THRESHOLD = 15.0

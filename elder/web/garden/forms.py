@@ -16,8 +16,8 @@ from elder.engine.climate.day_of_year import MONTH_STARTS, doy0
 from elder.engine.climate.normals import Normals
 from elder.web.garden.actions import MOST_BYTES
 from elder.web.garden.models import Garden, Membership, Person, Place
-from elder.web.ui.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
-from elder.web.ui.words import MONTHS
+from elder.web.say.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
+from elder.web.say.words import MONTHS
 
 LEAP = 2000  # a leap year, so that 29 Feb can be read; it counts as the 28th
 

@@ -29,15 +29,15 @@ from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.garden.climate_views import almanac_of
 from elder.web.garden.clock import today_in
-from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.forms import CONTAINERS, AccountForm, GardenForm, HabitsForm, PersonForm, PlaceForm
 from elder.web.garden.models import Garden, Household, Membership, Person, Place, Records
-from elder.web.rounds.readings import read_sensors
+from elder.web.places.readings import read_sensors
+from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.wants import reckon_all
+from elder.web.say.units import shown_depth, temperature
+from elder.web.say.words import sureness
 from elder.web.season.board import all_stays
-from elder.web.season.reckoning import reckon_all
 from elder.web.ui.saved import saved
-from elder.web.ui.units import shown_depth, temperature
-from elder.web.ui.words import sureness
 
 LOOPBACK = ("127.0.0.1", "::1")
 

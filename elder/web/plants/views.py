@@ -16,10 +16,10 @@ from elder.engine.handbook.model import Plant
 from elder.engine.plan.seed_rival import seed_rival
 from elder.engine.setting import Setting
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.garden.convert import climate_of, place_of
-from elder.web.plants.here import WOOD_WORDS, cuttable_now, season_words, way_here
-from elder.web.ui.units import temperature
-from elder.web.ui.words import about, listed, stretch_words
+from elder.web.plants.ways import WOOD_WORDS, cuttable_now, season_words, way_here
+from elder.web.read.gardens import climate_of, place_of
+from elder.web.say.units import temperature
+from elder.web.say.words import about, listed, stretch_words
 
 GROUP_ORDER = ("vegetable", "leafy perennial", "herb", "soft fruit", "tree fruit", "tropical fruit")
 GROUP_NAMES = {

@@ -11,13 +11,13 @@ from icalendar import Calendar, Event
 
 from elder.engine.cut.steps import prepare_days
 from elder.engine.round.milestones import Task
-from elder.web.batches.reckoning import BatchReckoning
 from elder.web.garden.models import Garden
+from elder.web.read.batches import BatchReckoning
+from elder.web.read.services import days_ahead
+from elder.web.read.wants import Reckoning, reckon_all
 from elder.web.rounds.round import LOOKS, jobs_of, living
-from elder.web.rounds.services import days_ahead
 from elder.web.rounds.wording import job_words, name_of
-from elder.web.season.reckoning import Reckoning, reckon_all
-from elder.web.season.wording import headline, plant_words
+from elder.web.say.wants import headline, plant_words
 
 MILESTONES = frozenset((*LOOKS, "pot_on", "harden", "plant_out", "harvest", "pot_up", "stick"))
 BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")

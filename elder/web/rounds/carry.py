@@ -11,9 +11,9 @@ from elder.engine.place.weather import DayAhead
 from elder.engine.round.cold_nights import ColdNight, cold_nights
 from elder.engine.round.lifting import at_a_time, weight_limit_kg
 from elder.engine.round.loads import Load, potted_load, unrooted_load
-from elder.web.batches.reckoning import BatchReckoning, places_of
-from elder.web.garden.convert import place_of
 from elder.web.garden.models import Garden, Place
+from elder.web.read.batches import BatchReckoning, places_of
+from elder.web.read.gardens import place_of
 
 SOON_DAYS = 3  # nights further off than this are drawn, not asked for (assumed)
 OUTSIDE = EnginePlace("air")  # where plants stand by day and night while they harden (assumed)

@@ -9,12 +9,12 @@ from django.urls import reverse
 from elder.engine.batch.remedies import Warmer, fewer, later, warmer
 from elder.engine.chance.counting import chance_of
 from elder.engine.plan.seed_rival import seed_rival
-from elder.web.batches.reckoning import BatchReckoning, forecast_if_moved, places_of
 from elder.web.garden.models import Garden, Place
+from elder.web.read.batches import BatchReckoning, forecast_if_moved, places_of
+from elder.web.read.wants import WITH_BATCHES, Reckoning, batches_of, reckon
+from elder.web.say.wants import headline
+from elder.web.say.words import about, odds, plural
 from elder.web.season.models import Want
-from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon
-from elder.web.season.wording import headline
-from elder.web.ui.words import about, odds, plural
 
 MOST_WARMER = 2
 

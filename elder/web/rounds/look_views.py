@@ -21,22 +21,22 @@ from elder.engine.round.cold_nights import is_hot
 from elder.engine.round.potting import ready_sign
 from elder.engine.round.verdicts import Rule, facts_of, stage_of, table, too_long_cm, verdict
 from elder.web.batches.models import Batch, Entry, Photo
-from elder.web.batches.reckoning import BatchReckoning, places_of, reckon_batch
+from elder.web.batches.potting import potting_lines
 from elder.web.batches.views import title_of
-from elder.web.batches.wording import STAGE_WORDS, counts_words, entry_refused, entry_words, hope_words
 from elder.web.garden.access import GardenRequest, in_garden, may
-from elder.web.garden.convert import place_of
+from elder.web.read.batches import BatchReckoning, places_of, reckon_batch
+from elder.web.read.gardens import place_of
+from elder.web.read.services import days_ahead
 from elder.web.rounds import actions
 from elder.web.rounds.course import course_of_want
 from elder.web.rounds.forms import MOST_ROOT_CM, SignsForm
-from elder.web.rounds.potting import potting_lines
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
-from elder.web.rounds.services import days_ahead
 from elder.web.rounds.wording import name_of
+from elder.web.say.batches import STAGE_WORDS, counts_words, entry_refused, entry_words, hope_words
+from elder.web.say.words import about, day_words, days_away
 from elder.web.ui.photos import photo_answer
 from elder.web.ui.replies import kept, refused, wants_json
 from elder.web.ui.saved import saved
-from elder.web.ui.words import about, day_words, days_away
 
 LENGTH_FACTS = ("long_enough", "too_short", "too_long")
 URGENCY_WORDS = {"now": "now", "today": "today", "week": "this week", "none": ""}

@@ -14,13 +14,13 @@ from elder.engine.round.cold_nights import is_hot
 from elder.engine.round.milestones import Task
 from elder.engine.round.potting import ready_sign
 from elder.engine.round.verdicts import stage_of
-from elder.web.batches.convert import living_histories
 from elder.web.batches.models import Batch
-from elder.web.batches.reckoning import BatchReckoning, places_of, reckon_batch
-from elder.web.garden.convert import place_of
 from elder.web.garden.models import Garden, Place
+from elder.web.read.batches import BatchReckoning, places_of, reckon_batch
+from elder.web.read.gardens import place_of
+from elder.web.read.histories import living_histories
+from elder.web.read.services import days_ahead
 from elder.web.rounds.carry import Carry, carry_in
-from elder.web.rounds.services import days_ahead
 
 LOOKS = ("first_look", "next_look", "tug", "give_up")
 AT_GROWING = frozenset(

@@ -2,7 +2,8 @@
 
 from django.urls import path
 
-from elder.web.rounds import calendar_views, look_views, sensor_views, views
+from elder.web.places import sensor_views
+from elder.web.rounds import calendar_views, look_views, views
 
 urlpatterns = [
     path("round/", views.round_, name="round"),

@@ -18,15 +18,13 @@ from elder.drawing.nights import nights_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import STRIP
 from elder.engine.refusal import Refusal
-from elder.web.batches.deeds import DEED_PAST
 from elder.web.batches.models import Batch, Entry
-from elder.web.batches.reckoning import BatchReckoning, places_of
-from elder.web.batches.wording import entry_refused, hope_words
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.models import Place
+from elder.web.places.readings import off_by_all
+from elder.web.read.batches import BatchReckoning, places_of
 from elder.web.rounds import actions
 from elder.web.rounds.forms import DoneForm
-from elder.web.rounds.readings import off_by_all
 from elder.web.rounds.round import LOOKS, Job, Round, Shared, Stop, jobs_in, round_of
 from elder.web.rounds.wording import (
     CAUTIONS,
@@ -40,13 +38,15 @@ from elder.web.rounds.wording import (
     shared_title,
     when_words,
 )
+from elder.web.say.batches import entry_refused, hope_words
+from elder.web.say.care import DEED_PAST
+from elder.web.say.pictures import batch_axis, batch_scene
+from elder.web.say.units import shown_temperature
+from elder.web.say.words import WEEKDAYS, about, counted, listed, minutes_words, plural
 from elder.web.season.models import Want
-from elder.web.season.pictures import batch_axis, batch_scene
-from elder.web.ui.asked import whole
+from elder.web.ui.parsing import whole
 from elder.web.ui.replies import kept, refused, wants_json
 from elder.web.ui.saved import saved
-from elder.web.ui.units import shown_temperature
-from elder.web.ui.words import WEEKDAYS, about, counted, listed, minutes_words, plural
 
 MOVES = {"pot_on": "pot-on", "harden": "harden", "plant_out": "plant-out", "pot_up": "pot-up"}
 MOST_DRAWN = 12  # drawings on one page, where most is due; past that the words alone, or a phone crawls

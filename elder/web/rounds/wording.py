@@ -11,12 +11,12 @@ from elder.engine.round.care import UNCOVER_STEPS
 from elder.engine.round.hardening import SEEDLING_DAYS, Rung, hardening_ladder
 from elder.engine.round.loads import SHARED, litres_now
 from elder.engine.round.potting import ladder, potting_of, ready_sign
-from elder.web.batches.reckoning import BatchReckoning
+from elder.web.read.batches import BatchReckoning
 from elder.web.rounds.carry import Carry
 from elder.web.rounds.round import Job, Shared
-from elder.web.season.wording import plant_words
-from elder.web.ui.units import shown_volume, shown_weight, temperature
-from elder.web.ui.words import about, counted, days_away, listed, plural
+from elder.web.say.units import shown_volume, shown_weight, temperature
+from elder.web.say.wants import plant_words
+from elder.web.say.words import about, counted, days_away, listed, plural
 
 CONTAINER_WORDS: Final = {
     "jar": ("jar", "jars"),

@@ -11,8 +11,8 @@ from django.db import transaction
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.garden.models import Garden, Person, Place
+from elder.web.read.wants import Reckoning, reckon
 from elder.web.season.models import Want
-from elder.web.season.reckoning import Reckoning, reckon
 from elder.web.season.series import rows_of
 
 

@@ -14,14 +14,14 @@ from elder.engine.handbook.model import Method
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.garden.models import Garden
+from elder.web.read.wants import Reckoning, reckon
+from elder.web.say.pictures import season_axis, want_curve, want_scene
+from elder.web.say.refusals import refusal_words
+from elder.web.say.wants import Headline, chosen_words, headline, plural_cut, row_words
+from elder.web.say.words import about, day_words, minutes_words, plural
 from elder.web.season.models import Want
-from elder.web.season.pictures import season_axis, want_curve, want_scene
 from elder.web.season.reasons import Reason, reasons
-from elder.web.season.reckoning import Reckoning, reckon
-from elder.web.season.refusals import refusal_words
 from elder.web.season.series import carry_plan, rows_of
-from elder.web.season.wording import Headline, chosen_words, headline, plural_cut, row_words
-from elder.web.ui.words import about, day_words, minutes_words, plural
 
 
 @dataclass(frozen=True)

@@ -17,14 +17,14 @@ from elder.drawing.room import room_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, ROW, SMALL, Sizes
 from elder.engine.space.occupancy import Overflow, Spot, Stay, overflows
-from elder.web.batches.reckoning import loose_stays
-from elder.web.garden.convert import climate_of
 from elder.web.garden.forms import CONTAINERS
 from elder.web.garden.models import Garden, Place
-from elder.web.season.pictures import Zoom, season_axis, want_scene
-from elder.web.season.reckoning import Reckoning
-from elder.web.season.wording import Headline, row_words, want_words
-from elder.web.ui.words import day_words, listed, span_words
+from elder.web.read.batches import loose_stays
+from elder.web.read.gardens import climate_of
+from elder.web.read.wants import Reckoning
+from elder.web.say.pictures import Zoom, season_axis, want_scene
+from elder.web.say.wants import Headline, row_words, want_words
+from elder.web.say.words import day_words, listed, span_words
 
 COMPACT_FROM = 9  # rows from which a season is drawn small, unless asked otherwise
 SMALLEST_FROM = 16  # and from which it is drawn smaller still, so that twenty fit a laptop

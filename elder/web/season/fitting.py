@@ -9,13 +9,13 @@ from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.space.allocate import Fit, fit_in
 from elder.engine.space.alternatives import Asker, Choice, choices_for
 from elder.engine.space.occupancy import overflows
-from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden, Place
+from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.wants import Reckoning
+from elder.web.say.wants import want_words
+from elder.web.say.words import about, listed, plural
 from elder.web.season.board import ROOM_DAYS, Stays, all_stays, capacities, crowd_words, crowding
 from elder.web.season.models import Want
-from elder.web.season.reckoning import Reckoning
-from elder.web.season.wording import want_words
-from elder.web.ui.words import about, listed, plural
 
 
 @dataclass(frozen=True)

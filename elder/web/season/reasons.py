@@ -10,12 +10,12 @@ from elder.engine.place.warmth import GROUND_DEPTH_M
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
-from elder.web.season.refusals import shut_words
-from elder.web.ui.units import shown_depth, temperature
-from elder.web.ui.words import about, doy_words, odds, plural, span_words, sureness
+from elder.web.say.refusals import shut_words
+from elder.web.say.units import shown_depth, temperature
+from elder.web.say.words import about, doy_words, odds, plural, span_words, sureness
 
 if TYPE_CHECKING:
-    from elder.web.season.reckoning import Reckoning
+    from elder.web.read.wants import Reckoning
 
 
 @dataclass(frozen=True)

@@ -13,9 +13,9 @@ from elder.engine.plan.overwinter import CarryPlan, carry_over
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
-from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden
-from elder.web.season.convert import want_of
+from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.what_if import want_of
 from elder.web.season.models import Want
 
 # The answer and what is kept of it ask the same thing.

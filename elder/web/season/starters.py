@@ -10,9 +10,9 @@ from django.urls import reverse
 from elder.engine.handbook.loading import clonable
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.web.garden.models import Garden
+from elder.web.read.wants import reckon
+from elder.web.say.wants import Headline, headline
 from elder.web.season.models import Want
-from elder.web.season.reckoning import reckon
-from elder.web.season.wording import Headline, headline
 
 # In the order a newcomer is likeliest to have one at hand (common practice).
 TRIED = ("tomato", "basil", "mint", "rosemary", "blackcurrant", "sweet-potato", "lemongrass", "fig")

@@ -15,23 +15,23 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
-from elder.web.batches.reckoning import reckon_batch
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.read.batches import reckon_batch
+from elder.web.read.demand import asks_of_all, troubles
+from elder.web.read.wants import WITH_BATCHES, Reckoning, batches_of, reckon, reckon_all
+from elder.web.read.what_if import WhatIf
+from elder.web.say.refusals import refusal_words
+from elder.web.say.wants import want_words
+from elder.web.say.words import day_words, sureness
 from elder.web.season import actions
 from elder.web.season.answers import Answer, answer_to, sheet_answer
 from elder.web.season.board import GROUPS, ZOOMS, View, board_of
-from elder.web.season.convert import WhatIf
 from elder.web.season.fitting import is_near, key_of, parse_key, propose
 from elder.web.season.forms import SURE, WantForm
 from elder.web.season.models import Want
-from elder.web.season.reckoning import WITH_BATCHES, Reckoning, batches_of, reckon, reckon_all
-from elder.web.season.refusals import refusal_words
 from elder.web.season.starters import starters
 from elder.web.season.today import todays_list
-from elder.web.season.wording import want_words
-from elder.web.stock.asked import asks_of_all, troubles
 from elder.web.ui.saved import saved
-from elder.web.ui.words import day_words, sureness
 
 RISKS = (0.02, 0.05, 0.10, 0.20, 0.30, 0.50)
 FIT_BEFORE = "fit-before"  # where the session keeps what stood before the last fitting in

@@ -15,8 +15,8 @@ from elder.drawing.family import ROOMY, ROOMY_ROWS, SNUG, family_scene
 from elder.engine.handbook.loading import handbook
 from elder.engine.mother.lineage import OPEN_ROWS, Family, Row, Took
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.stock.convert import NAMED, family_of
-from elder.web.ui.words import about, counted, listed, plural
+from elder.web.read.families import NAMED, family_of
+from elder.web.say.words import about, counted, listed, plural
 
 
 @dataclass

@@ -11,10 +11,10 @@ from elder.engine.handbook.loading import clonable
 from elder.web.batches.forms import Dated, count_field, day_field
 from elder.web.garden.forms import NamedInGarden
 from elder.web.garden.models import Garden
+from elder.web.say.words import day_words
 from elder.web.stock.models import StockLook, StockPlant
 from elder.web.ui.photos import PhotoField
 from elder.web.ui.widgets import Stepper
-from elder.web.ui.words import day_words
 
 
 class StockForm(NamedInGarden):

@@ -13,24 +13,24 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from elder.engine.cut.steps import cut_spec
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
-from elder.web.batches.reckoning import reckon_batch
 from elder.web.batches.views import title_of
-from elder.web.batches.wording import counts_words
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.season.reckoning import reckon_all
-from elder.web.season.wording import plant_words
+from elder.web.read.batches import reckon_batch
+from elder.web.read.demand import asks_of_all, troubles
+from elder.web.read.families import family_of
+from elder.web.read.mothers import Known, known
+from elder.web.read.wants import reckon_all
+from elder.web.say.batches import counts_words
+from elder.web.say.wants import plant_words
+from elder.web.say.words import about, day_words, plural
 from elder.web.stock import actions
-from elder.web.stock.asked import asks_of_all, troubles
-from elder.web.stock.convert import family_of
 from elder.web.stock.family_views import family_picture, traced
 from elder.web.stock.forms import EndForm, KeepForm, LookForm, StockForm
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
-from elder.web.stock.mothers import Known, known
 from elder.web.stock.wording import age_words, gives_words, origin_words, state_words
-from elder.web.ui.asked import whole
+from elder.web.ui.parsing import whole
 from elder.web.ui.photos import photo_answer
 from elder.web.ui.saved import saved
-from elder.web.ui.words import about, day_words, plural
 
 
 @require_GET

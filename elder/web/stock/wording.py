@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from elder.web.read.mothers import Known
+from elder.web.say.words import about, days_words, listed, month_words, plural
 from elder.web.stock.models import StockLook, StockPlant
-from elder.web.stock.mothers import Known
-from elder.web.ui.words import about, days_words, listed, month_words, plural
 
 
 def gives_words(mother: Known) -> tuple[str, str]:

@@ -10,7 +10,7 @@ from django.template.loader import get_template
 from django.utils.safestring import SafeString, mark_safe
 
 from elder.drawing.scene import Scene
-from elder.web.ui.words import day_words, sureness
+from elder.web.say.words import day_words, sureness
 
 register = template.Library()
 

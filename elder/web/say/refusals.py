@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING, Any
 
 from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.refusal import Refusal
-from elder.web.ui.words import about, day_words, listed
+from elder.web.say.words import about, day_words, listed
 
 if TYPE_CHECKING:
-    from elder.web.season.reckoning import Reckoning
+    from elder.web.read.wants import Reckoning
 
 KEEPS_SHUT = {"frost": "the frost risk", "soil": "cold ground", "heat": "the heat"}
 

@@ -18,10 +18,10 @@ from elder.engine.refusal import Refusal
 from elder.engine.round.milestones import Task, due
 from elder.engine.setting import Setting
 from elder.engine.space.occupancy import GROWN_IN, Stay
-from elder.web.batches.convert import History, entries_of
 from elder.web.batches.models import Batch, Entry
-from elder.web.garden.convert import climate_of, stood_at
 from elder.web.garden.models import Garden, Place
+from elder.web.read.gardens import climate_of, stood_at
+from elder.web.read.histories import History, entries_of
 from elder.web.season.models import Want
 
 if TYPE_CHECKING:

@@ -26,10 +26,10 @@ from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 from elder.engine.space.occupancy import Stay, stays_of
 from elder.web.batches.models import Batch
-from elder.web.batches.reckoning import BatchReckoning, reckon_batch
-from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden
-from elder.web.season.convert import AS_IT_IS, WhatIf, want_of
+from elder.web.read.batches import BatchReckoning, reckon_batch
+from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.what_if import AS_IT_IS, WhatIf, want_of
 from elder.web.season.models import Want
 
 # Answers are pure functions of what they are asked with, so a page asked for again need not reckon again.

@@ -9,13 +9,13 @@ from typing import TYPE_CHECKING
 from elder.engine.handbook.model import Plant
 from elder.engine.plan.season_plan import CutDay, CutOption, SeasonPlan
 from elder.engine.round.milestones import Task
-from elder.web.season.refusals import refusal_words
-from elder.web.ui.words import about, day_words, month_words, odds, plural, span_words, stretch_words, sureness
+from elder.web.say.refusals import refusal_words
+from elder.web.say.words import about, day_words, month_words, odds, plural, span_words, stretch_words, sureness
 
 if TYPE_CHECKING:
-    from elder.web.batches.reckoning import BatchReckoning
+    from elder.web.read.batches import BatchReckoning
     from elder.web.season.models import Want
-from elder.web.season.reckoning import Reckoning
+from elder.web.read.wants import Reckoning
 
 
 @dataclass(frozen=True)

@@ -13,11 +13,11 @@ from elder.web.batches import actions
 from elder.web.batches.forms import CorrectForm
 from elder.web.batches.models import Entry
 from elder.web.batches.views import batch_item, title_of
-from elder.web.batches.wording import entry_refused, entry_words
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.ui.asked import whole
+from elder.web.say.batches import entry_refused, entry_words
+from elder.web.say.words import about
+from elder.web.ui.parsing import whole
 from elder.web.ui.saved import saved
-from elder.web.ui.words import about
 
 
 @require_POST

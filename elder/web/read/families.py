@@ -10,9 +10,9 @@ from typing import cast
 from elder.engine.batch.history import BatchState, replay
 from elder.engine.mother.gives_today import Growth, Health, MotherSeen
 from elder.engine.mother.lineage import Family, Member, Took
-from elder.web.batches.convert import histories_of
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
+from elder.web.read.histories import histories_of
 from elder.web.stock.models import StockLook, StockPlant
 
 

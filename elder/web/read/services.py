@@ -13,8 +13,8 @@ from django.utils.module_loading import import_string
 from elder.engine.climate.climate import Climate
 from elder.engine.place.simulated_sensor import BenchSensor, SimulatedSensor
 from elder.engine.place.weather import DayAhead, SimulatedWeather, WeatherService
-from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden, Place
+from elder.web.read.gardens import climate_of, place_of
 
 SEASONING = 36  # which invented weather a garden gets; any number gives another
 

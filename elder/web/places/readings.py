@@ -11,14 +11,14 @@ from django.db import transaction
 
 from elder.engine.place.model_error import days_gained, off_by
 from elder.engine.place.readings import Reading, by_hour, joined
-from elder.web.batches.reckoning import BatchReckoning, places_of
 from elder.web.formats.logger import readings_to_bytes
-from elder.web.garden.convert import climate_of, readings_from, stood_at
 from elder.web.garden.models import Garden, Person, Place, PlaceReadings
-from elder.web.rounds.services import sensor_of
-from elder.web.season.wording import plant_words
-from elder.web.ui.units import shown_lift, temperature_sign
-from elder.web.ui.words import listed, plural
+from elder.web.read.batches import BatchReckoning, places_of
+from elder.web.read.gardens import climate_of, readings_from, stood_at
+from elder.web.read.services import sensor_of
+from elder.web.say.units import shown_lift, temperature_sign
+from elder.web.say.wants import plant_words
+from elder.web.say.words import listed, plural
 
 FIRST_DAYS = 28  # how far back a sensor is read the first time
 LEAST_C = 0.3  # a model nearer than this was right (assumed)

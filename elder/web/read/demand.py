@@ -9,10 +9,10 @@ from elder.engine.mother.demand import Ask, Shortage, shortages
 from elder.engine.mother.gives_today import full_of
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
-from elder.web.season.reckoning import Reckoning
-from elder.web.stock.convert import seen_of
+from elder.web.read.families import seen_of
+from elder.web.read.wants import Reckoning
+from elder.web.say.words import about
 from elder.web.stock.models import StockPlant
-from elder.web.ui.words import about
 
 
 def asks_of_all(garden: Garden, reckonings: Iterable[Reckoning], today: date) -> dict[StockPlant, list[Ask]]:

@@ -8,9 +8,9 @@ from datetime import date
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Plant
 from elder.engine.mother.gives_today import Giving, Mother, MotherSeen, giving, wood_opens
-from elder.web.garden.convert import climate_of
 from elder.web.garden.models import Garden
-from elder.web.stock.convert import seen_of, takes_by_mother
+from elder.web.read.families import seen_of, takes_by_mother
+from elder.web.read.gardens import climate_of
 from elder.web.stock.models import StockLook, StockPlant
 
 

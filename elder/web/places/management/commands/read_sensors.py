@@ -8,7 +8,7 @@ from django.core.management.base import BaseCommand
 
 from elder.web.garden.clock import today_in
 from elder.web.garden.models import Garden
-from elder.web.rounds.readings import read_sensors
+from elder.web.places.readings import read_sensors
 
 
 class Command(BaseCommand):

@@ -6,10 +6,10 @@ from typing import Any
 
 from elder.engine.round.hardening import hardening_ladder
 from elder.engine.round.potting import ladder, potting_of, ready_sign
-from elder.web.batches.reckoning import BatchReckoning
+from elder.web.read.batches import BatchReckoning
 from elder.web.rounds.wording import CAUTIONS, rung_words
-from elder.web.ui.units import shown_volume
-from elder.web.ui.words import about
+from elder.web.say.units import shown_volume
+from elder.web.say.words import about
 
 
 def potting_lines(batch: BatchReckoning, units: str) -> dict[str, Any]:

@@ -14,9 +14,9 @@ from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.history import BatchState
 from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
 from elder.engine.refusal import Refusal
-from elder.web.batches.reckoning import BatchReckoning
-from elder.web.season.reckoning import Reckoning
-from elder.web.season.wording import curve_words, headline
+from elder.web.read.batches import BatchReckoning
+from elder.web.read.wants import Reckoning
+from elder.web.say.wants import curve_words, headline
 
 # A plan and a forecast are kept and told apart by identity, so their outlooks can be too; then a row with the
 # same outlook on the same axis is the same drawing.

@@ -21,7 +21,7 @@ from elder.web.cut import actions
 from elder.web.cut.forms import HandForm, TakeHandForm
 from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words, step_words, windfall_refused
 from elder.web.garden.access import GardenRequest, in_garden, may
-from elder.web.garden.convert import climate_of, place_of
+from elder.web.read.gardens import climate_of, place_of
 from elder.web.ui.saved import saved
 
 SHOWN = 5

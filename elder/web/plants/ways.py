@@ -19,14 +19,14 @@ from elder.engine.place.running_units import daily_units
 from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
 from elder.engine.refusal import Refusal
-from elder.web.garden.convert import climate_of, place_of
 from elder.web.garden.models import Garden, Place
+from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.wants import Reckoning, reckon
+from elder.web.say.pictures import want_scene
+from elder.web.say.refusals import refusal_words
+from elder.web.say.wants import headline
+from elder.web.say.words import about, minutes_words, plural
 from elder.web.season.models import Want
-from elder.web.season.pictures import want_scene
-from elder.web.season.reckoning import Reckoning, reckon
-from elder.web.season.refusals import refusal_words
-from elder.web.season.wording import headline
-from elder.web.ui.words import about, minutes_words, plural
 
 REACH_DAYS = 300
 WOOD_WORDS = {

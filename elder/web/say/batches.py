@@ -8,10 +8,10 @@ from typing import Any
 
 from elder.engine.refusal import Refusal
 from elder.engine.round.verdicts import table
-from elder.web.batches.deeds import DEED_PAST
 from elder.web.batches.models import Entry
-from elder.web.batches.reckoning import BatchReckoning
-from elder.web.ui.words import about, day_words, days_away, listed, odds, plural
+from elder.web.read.batches import BatchReckoning
+from elder.web.say.care import DEED_PAST
+from elder.web.say.words import about, day_words, days_away, listed, odds, plural
 
 STAGE_WORDS = {
     "waiting": "waiting",

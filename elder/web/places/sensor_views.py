@@ -17,15 +17,15 @@ from elder.engine.place.readings import Reading
 from elder.engine.refusal import Refusal
 from elder.web.formats.logger import ReadLog, read_log, write_csv, write_json
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.garden.convert import stood_at
 from elder.web.garden.forms import RecordsForm
 from elder.web.garden.models import Place, PlaceReadings
-from elder.web.rounds.readings import forget_readings, keep_readings, off_by_all, read_sensor
+from elder.web.places.readings import forget_readings, keep_readings, off_by_all, read_sensor
+from elder.web.read.gardens import stood_at
+from elder.web.read.services import sensor_of
 from elder.web.rounds.round import living
-from elder.web.rounds.services import sensor_of
+from elder.web.say.units import temperature
+from elder.web.say.words import plural
 from elder.web.ui.saved import saved
-from elder.web.ui.units import temperature
-from elder.web.ui.words import plural
 
 SENT_DAYS = 14
 REFUSALS = {

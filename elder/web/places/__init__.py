@@ -1,0 +1,1 @@
+"""Places: where cuttings stand, how warm it is there, what was read there, the room left."""

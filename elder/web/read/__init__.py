@@ -1,0 +1,1 @@
+"""Rows to engine values to answers, kept: what every room asks of the database and the engine. Below every room."""
