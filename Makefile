@@ -4,7 +4,7 @@ UV := .venv/bin/uv
 DEMO := DJANGO_SETTINGS_MODULE=elder.config.settings.demo
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 
-.PHONY: demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources
+.PHONY: demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages
 
 demo: setup ## set everything up, fill the demo garden if it is empty, serve it
 	@exec env $(DEMO) $(PY) manage.py serve --ready
@@ -64,6 +64,9 @@ lock: setup-dev ## compile the requirements with hashes
 
 screenshots: setup-dev /usr/bin/chromium ## the pictures of docs/screenshots, from the demo garden
 	@$(PY) scripts/screenshots.py
+
+pages: setup-dev ## every page of the demo as text, to set beside another run: make pages OUT=folder
+	@$(PY) scripts/pages.py $(OUT)
 
 sources: setup-dev ## docs/sources.md's handbook part, from the files
 	@$(PY) scripts/sources.py

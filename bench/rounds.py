@@ -46,7 +46,6 @@ def _one(live: int, over: int) -> float:
     from django.test import Client
     from django.urls import reverse
 
-    from elder.web.read import batches
     from tests.factories import member
 
     garden = _garden(live, over)

@@ -21,6 +21,7 @@ from elder.web.garden.forms import DayOfYearField
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
 from elder.web.places.readings import read_sensors
 from elder.web.season.models import Want
+from elder.web.season.taking import Taken, take_batch
 from elder.web.stock.actions import look_at
 from elder.web.stock.models import StockLook, StockPlant
 
@@ -159,8 +160,8 @@ def _want(data: dict[str, Any], garden: Garden, places: dict[str, Place], person
 
 
 def _batch(data: dict[str, Any], want: Want, garden: Garden, person: Person) -> Batch:
-    taken = actions.Taken(data["taken"], data["count"], data["from"], want.rooting_place, want.growing_place)
-    batch = actions.take_batch(want, taken, garden=garden, person=person, today=data["taken"])
+    taken = Taken(data["taken"], data["count"], data["from"], want.rooting_place, want.growing_place)
+    batch = take_batch(want, taken, garden=garden, person=person, today=data["taken"])
     if isinstance(batch, Refusal):
         raise ValueError(f"the demo's {want} cannot be: {batch}")
     for day, kind, *rest in sorted(data.get("days", []), key=lambda line: line[0]):

@@ -2,11 +2,11 @@
 
 A change that is to change nothing on screen is held by two runs and a ``diff -r`` between them:
 
-    make pages OUT=/tmp/before     # before the change
-    make pages OUT=/tmp/after      # after it
+    make pages OUT=before     # before the change
+    make pages OUT=after      # after it
 
-Links are followed from the first page of each garden. Each form is sent as it stands, once as a browser sends it and once
-as a script does, inside a transaction that is rolled back. Keys and tokens made anew for each page are blanked.
+Links are followed from the first page of each garden. Each form is sent as it stands, once as a browser sends it and
+once as a script does, inside a transaction that is rolled back. Keys and tokens made anew for each page are blanked.
 """
 
 from __future__ import annotations
@@ -116,6 +116,11 @@ def blanked(text: str) -> str:
     return text
 
 
+def digest(text: str) -> str:
+    """A text told apart from another, and nothing secret about it."""
+    return hashlib.md5(text.encode(), usedforsecurity=False).hexdigest()
+
+
 def sent(client: Any, page: str, form: dict[str, Any], button: tuple[str, str] | None) -> Iterator[str]:
     """What a form answers, to a browser and to a script."""
     from django.db import transaction
@@ -161,8 +166,7 @@ def crawl(client: Any, starts: list[str], out: Path, most: int) -> int:
                     for button in form["buttons"] or [None]:
                         lines += sent(client, url, form, button)
         name = re.sub(r"[^\w=-]+", "_", url).strip("_")[:90] or "home"
-        digest = hashlib.md5(url.encode(), usedforsecurity=False).hexdigest()[:6]
-        (out / f"{name}.{digest}.txt").write_text(blanked("\n".join(lines)), encoding="utf-8")
+        (out / f"{name}.{digest(url)[:6]}.txt").write_text(blanked("\n".join(lines)), encoding="utf-8")
     return len(seen)
 
 

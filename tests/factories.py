@@ -7,10 +7,10 @@ from typing import Any
 
 import factory
 
-from elder.web.batches import actions
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
 from elder.web.season.models import Want
+from elder.web.season.taking import Taken, take_batch
 from tests.engine.conftest import T_MAX, T_MIN
 
 PASSWORD = "a-long-made-up-word"
@@ -78,7 +78,7 @@ def member(garden: Garden, role: str = "owner") -> Any:
 
 def take(want: Any, *, on: date, count: int = 11, today: date | None = None) -> Batch:
     """A batch taken for a want, through the action people use."""
-    taken = actions.Taken(on, count, "Ferry Lamp 1", want.rooting_place, want.growing_place)
-    batch = actions.take_batch(want, taken, garden=want.garden, person=None, today=today or on)  # type: ignore[arg-type]
+    taken = Taken(on, count, "Ferry Lamp 1", want.rooting_place, want.growing_place)
+    batch = take_batch(want, taken, garden=want.garden, person=None, today=today or on)  # type: ignore[arg-type]
     assert isinstance(batch, Batch)
     return batch

@@ -4,6 +4,8 @@ from django.urls import include, path
 
 urlpatterns = [
     path("", include("elder.web.garden.urls")),
+    path("", include("elder.web.places.open_urls")),
+    path("g/<int:garden_id>/", include("elder.web.places.urls")),
     path("g/<int:garden_id>/", include("elder.web.season.urls")),
     path("g/<int:garden_id>/", include("elder.web.cut.urls")),
     path("g/<int:garden_id>/", include("elder.web.plants.urls")),

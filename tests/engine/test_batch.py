@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from elder.engine.batch.forecast import BatchForecast, forecast
 from elder.engine.batch.history import STAGES, BatchState, Entry, replay
 from elder.engine.batch.outlook import batch_outlook
-from elder.engine.batch.remedies import top_up
+from elder.engine.batch.remedies import CutsAhead, top_up
 from elder.engine.chance.counting import Take, chance_of
 from elder.engine.chance.ready_by import course_of
 from elder.engine.chance.rooting_time import units_to_stage
@@ -221,27 +221,11 @@ def test_top_up_brings_the_chance_back(north: Climate, tomato: Plant, sill: Plac
     short = reckon(state_of(entry("lost", 12, 6, why="rot")), 12)
     course = course_of(Setting(tomato, tomato.methods[0], north, sill, sill, today).raising(), today, 366, 486)
     ready = course.ready[:, course.index(GATE)]
-    more = top_up(
-        [short.ready_on(GATE)],
-        8,
-        chance_ready=ready,
-        can_cut=np.ones(366, bool),
-        start=today,
-        take=Take(0.9, 20),
-        confidence=0.9,
-    )
+    more = top_up([short.ready_on(GATE)], 8, 0.9, CutsAhead(today, ready, np.ones(366, bool), Take(0.9, 20)))
     assert more is not None
     assert (more.day, more.count > 2) == (today, True)
     assert today < more.until < GATE
-    never = top_up(
-        [short.ready_on(GATE)],
-        8,
-        chance_ready=ready,
-        can_cut=np.zeros(366, bool),
-        start=today,
-        take=Take(0.9, 20),
-        confidence=0.9,
-    )
+    never = top_up([short.ready_on(GATE)], 8, 0.9, CutsAhead(today, ready, np.zeros(366, bool), Take(0.9, 20)))
     assert never is None
 
 
@@ -259,16 +243,16 @@ def test_top_up_brings_the_chance_back(north: Climate, tomato: Plant, sill: Plac
 )
 def test_what_is_due(reckon, tomato: Plant, entries: list[tuple[str, int, int]], day: int, verbs: list[str]) -> None:  # type: ignore[no-untyped-def]
     state = state_of(*(entry(*line) for line in entries))
-    tasks = due(state, reckon(state, day), tomato.methods[0], plant_out=GATE, set_out=True, harvest_days=54)
+    tasks = due(state, reckon(state, day), harden_days=7, plant_out=GATE, set_out=True, harvest_days=54)
     assert [task.verb for task in tasks] == verbs
 
 
 def test_hardening_waits_for_the_gate_and_planting_for_both(reckon, tomato: Plant) -> None:  # type: ignore[no-untyped-def]
     potted = state_of(entry("rooted", 9, 11), entry("potted", 10, 11))
-    (harden,) = due(potted, reckon(potted, 11), tomato.methods[0], plant_out=GATE, set_out=True)
+    (harden,) = due(potted, reckon(potted, 11), harden_days=7, plant_out=GATE, set_out=True)
     assert harden.due == GATE - timedelta(days=7)
     hard = state_of(entry("rooted", 9, 11), entry("potted", 10, 11), entry("hardening", 55, 11))
-    (out,) = due(hard, reckon(hard, 56), tomato.methods[0], plant_out=GATE, set_out=True)
+    (out,) = due(hard, reckon(hard, 56), harden_days=7, plant_out=GATE, set_out=True)
     assert out.due == CUT + timedelta(days=62)
 
 

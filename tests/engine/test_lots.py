@@ -56,8 +56,7 @@ def test_a_lot_too_late_is_refused(north: Climate, tomato: Plant, sill: Place) -
 
 @pytest.mark.parametrize("cuttings", [1, 6, 12, 30])
 def test_as_many_as_cuttings_give(north: Climate, tomato: Plant, sill: Place, cuttings: int) -> None:
-    given = tomato, tomato.methods[0], north, sill, sill, SPRING
-    plan = as_many_as(cuttings, Want(1), *given)
+    plan = as_many_as(cuttings, Want(1), Setting(tomato, tomato.methods[0], north, sill, sill, SPRING))
     assert isinstance(plan, SeasonPlan)
     assert plan.counts[plan.counts > 0].min() <= cuttings
     # One plant more could not be promised, whatever the day.

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import PupRule
 from elder.engine.mother.demand import Ask, shortages
-from elder.engine.mother.gives_today import MotherSeen, full_of, giving, pups_kept, wood_opens
+from elder.engine.mother.gives_today import Mother, MotherSeen, full_of, giving, pups_kept, wood_opens
 
 TODAY = date(2027, 4, 6)
 PINEAPPLE, BANANA = handbook()["pineapple"].pups, handbook()["banana"].pups
@@ -23,7 +23,8 @@ def ago(days: int) -> date:
 
 
 def gives(seen: MotherSeen | None = None, taken: Any = (), **more: Any) -> Any:
-    return giving(seen or MotherSeen(), taken, **{"gives": 12, "again_days": 12, "today": TODAY, **more})
+    today = more.pop("today", TODAY)
+    return giving(Mother(**{"gives": 12, "again_days": 12, **more}), seen or MotherSeen(), taken, today)
 
 
 def test_rested_it_gives_its_number() -> None:

@@ -35,7 +35,7 @@ def day(offset: int) -> date:
 
 def test_a_batch_stands_at_two_places() -> None:
     method = handbook()["tomato"].method("jar")
-    days = {"cut": day(0), "half_rooted": day(11), "most_rooted": day(16), "out": day(40)}
+    days = {"cut": day(0), "rooted": (day(11), day(16)), "out": day(40)}
     rooting, growing = stays_of(method, ("sill", "shelf"), 11, **days)
     assert rooting == Stay("sill", "jar", day(0), day(16), 11)
     assert growing == Stay("shelf", "pot", day(11), day(40), 10)  # nine in ten of eleven

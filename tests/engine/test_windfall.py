@@ -27,12 +27,18 @@ PLACES = [
 JUNE, SEPTEMBER = date(2027, 6, 12), date(2027, 9, 12)
 
 
+def asked(slug: str, climate: Climate, day: date) -> Setting:
+    """A setting whose way and places are not read: any will do, for a plant that has no way as well."""
+    plant, anywhere = handbook()[slug], PLACES[0][1]
+    return Setting(plant, handbook()["tomato"].methods[0], climate, anywhere, anywhere, day)
+
+
 def found(
     material: Material, slug: str, climate: Climate, day: date, places: list[tuple[str, Place]] = PLACES
 ) -> Windfall:
     answer = what_can_this_become(
         material,
-        Setting(handbook()[slug], handbook()[slug].methods[0], climate, places[0][1], places[0][1], day),
+        asked(slug, climate, day),
         places,
     )
     assert isinstance(answer, Windfall), answer
@@ -42,7 +48,7 @@ def found(
 def refused(material: Material, slug: str, climate: Climate, day: date = JUNE) -> Refusal:
     answer = what_can_this_become(
         material,
-        Setting(handbook()[slug], handbook()[slug].methods[0], climate, PLACES[0][1], PLACES[0][1], day),
+        asked(slug, climate, day),
         PLACES,
     )
     assert isinstance(answer, Refusal)
@@ -187,7 +193,7 @@ def test_every_piece_has_an_answer(
     material = Material(piece, pieces, state, length)
     answer = what_can_this_become(
         material,
-        Setting(handbook()[slug], handbook()[slug].methods[0], climates[where], PLACES[0][1], PLACES[0][1], day),
+        asked(slug, climates[where], day),
         PLACES,
     )
     if isinstance(answer, Refusal):

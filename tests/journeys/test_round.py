@@ -14,7 +14,7 @@ from playwright.sync_api import Browser, Page, Route, expect
 from elder.engine.round.verdicts import facts_of, findings, table
 from elder.web.batches.models import Batch, Entry, Photo
 from elder.web.garden.models import Person
-from elder.web.read.batches import reckon_batch
+from elder.web.read.batches import batch_today
 from tests.journeys.conftest import PHONE, Complaints, enter, opened
 from tests.web.test_looks import picture
 
@@ -148,7 +148,7 @@ def test_the_phone_answers_as_the_engine_does(phone: Page, harrow: str) -> None:
     page = phone
     batch = batch_of("Low Tide")
     page.goto(f"{harrow}/round/look/{batch.pk}/")
-    item = reckon_batch(batch, batch.garden, date(2027, 4, 6), want=batch.want)
+    item = batch_today(batch, batch.garden, date(2027, 4, 6), want=batch.want)
     parts = item.state, item.forecast, item.plant, item.method
     known = page.evaluate("JSON.parse(document.getElementById('look-rules').textContent)")
     codes = {stage: {rule["code"] for rule in rules} for stage, rules in known["stages"].items()}

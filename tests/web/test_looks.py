@@ -15,7 +15,7 @@ from PIL import Image
 
 from elder.web.batches.models import Batch, Photo
 from elder.web.garden import access
-from elder.web.read.batches import reckon_batch
+from elder.web.read.batches import batch_today
 from elder.web.season.models import Want
 from elder.web.ui.photos import LONGEST_PX
 from tests.factories import PlaceFactory, WantFactory, take
@@ -179,7 +179,7 @@ def test_settling_for_fewer_or_later_and_taking_it_back(owner: Client, garden: A
     owner.post(url, {"by": "2027-06-10"})
     want.refresh_from_db()
     assert (want.settled_count, want.settled_by) == (3, date(2027, 6, 10))
-    assert reckon_batch(batch, garden, TODAY, want=want).target == date(2027, 6, 10)
+    assert batch_today(batch, garden, TODAY, want=want).target == date(2027, 6, 10)
     assert "On course" in page(owner, "want", garden, want.pk)
     owner.post(f"{url}?back=1&count=&by=")
     assert Want.objects.get(pk=want.pk).total == 8

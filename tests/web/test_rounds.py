@@ -15,7 +15,7 @@ from django.urls import reverse
 from elder.engine.place.weather import DayAhead
 from elder.web.batches.models import Batch, Entry
 from elder.web.read import services
-from elder.web.read.batches import reckon_batch
+from elder.web.read.batches import batch_today
 from elder.web.rounds import round as rounds
 from elder.web.rounds.wording import shared_title
 from tests.factories import GardenFactory, PlaceFactory, WantFactory, take
@@ -116,10 +116,10 @@ def test_moves_from_the_round_come_back_to_it(owner: Client, garden: Any, batch:
 
 def test_carrying_to_a_warmer_place_changes_the_forecast_and_the_walk(owner: Client, garden: Any, batch: Batch) -> None:
     mat = PlaceFactory(garden=garden, name="Heat mat", standing="air", floor_c=24)
-    before = reckon_batch(batch, garden, TODAY, want=batch.want).forecast.root_day(0.9)
+    before = batch_today(batch, garden, TODAY, want=batch.want).forecast.root_day(0.9)
     owner.post(at("round-move", garden, batch.pk), {"place": mat.pk, "stage": "waiting"})
     fresh = type(garden).objects.get(pk=garden.pk)
-    moved = reckon_batch(Batch.objects.get(pk=batch.pk), fresh, TODAY, want=batch.want)
+    moved = batch_today(Batch.objects.get(pk=batch.pk), fresh, TODAY, want=batch.want)
     assert moved.place_id("waiting") == mat.pk
     assert moved.forecast.root_day(0.9) < before  # type: ignore[operator]
     assert "moved to Heat mat" in page(owner, "batch", garden, batch.pk)

@@ -14,7 +14,7 @@ from elder.web.batches.models import Batch
 from elder.web.formats.logger import ReadLog, read_log
 from elder.web.garden.models import PlaceReadings
 from elder.web.places.readings import read_sensors
-from elder.web.read.batches import reckon_batch
+from elder.web.read.batches import batch_today
 from elder.web.read.gardens import place_of, stood_at
 from tests.factories import WantFactory, take
 
@@ -43,11 +43,11 @@ def send(client: Client, place: Any, text: str, name: str = "sill.csv") -> Any:
 def test_a_loggers_warmth_replaces_the_models_and_rounds_says_so(
     owner: Client, garden: Any, sill: Any, batch: Batch
 ) -> None:
-    before = reckon_batch(batch, garden, TODAY, want=batch.want).forecast
+    before = batch_today(batch, garden, TODAY, want=batch.want).forecast
     said = send(owner, sill, log(23.9)).content.decode()
     assert "384 readings kept; 8 days in all." in said
     fresh = Batch.objects.get(pk=batch.pk)
-    after = reckon_batch(fresh, garden, TODAY, want=fresh.want).forecast
+    after = batch_today(fresh, garden, TODAY, want=fresh.want).forecast
     # The room's own mean is 18.875 °C; at 23.9 tomato roots gain about a day in five more.
     assert after.units[7] > 1.15 * before.units[7]
     assert after.units[-1] - after.units[7] == pytest.approx(before.units[-1] - before.units[7]), (

@@ -26,6 +26,7 @@ INSTALLED_APPS = [
     "csp",
     "elder.web.ui",
     "elder.web.garden",
+    "elder.web.places",
     "elder.web.stock",
     "elder.web.season",
     "elder.web.batches",

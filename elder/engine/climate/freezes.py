@@ -14,10 +14,7 @@ import numpy as np
 
 from elder.engine.arrays import Floats
 from elder.engine.climate.frost import Frost, FrostDates
-from elder.engine.climate.records import DailyRecords
-
-GAP_DAYS: Final = 10  # a longer gap near a freeze date leaves its year out
-
+from elder.engine.climate.records import GAP_DAYS, DailyRecords
 
 NEAR_DAYS: Final = 30  # either side of the date: the two months around it
 

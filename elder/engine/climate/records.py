@@ -15,11 +15,11 @@ from typing import Final
 import numpy as np
 
 from elder.engine.arrays import Bools, Floats, Ints
-from elder.engine.climate.freezes import GAP_DAYS
 
 NORMAL_YEARS: Final = 30  # the length of a climatological normal (WMO-No. 1203, from memory)
 LEAST_MONTH_DAYS: Final = 20  # a month with fewer readings does not speak for its year (assumed)
 LEAST_MONTHS: Final = 3  # of each name, for a mean to be worth using (assumed)
+GAP_DAYS: Final = 10  # a longer gap near a freeze date leaves its year out
 COLDEST_C, HOTTEST_C = -90.0, 60.0  # beyond the lowest and highest air temperatures on record, rounded outward
 
 

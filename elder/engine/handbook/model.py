@@ -5,6 +5,7 @@ A file that does not fit is a bug of ours, so it raises, naming the file and the
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from typing import Final, Literal
@@ -150,6 +151,11 @@ class Plant:
     def ways(self) -> tuple[Method, ...]:
         """The methods worth offering, the usual one first."""
         return tuple(method for method in self.methods if method.is_offered)
+
+    @property
+    def harvest_median_days(self) -> int:
+        """Days from planting out to first harvest that half the plants keep to: the geometric mean of the pair."""
+        return round(math.sqrt(self.harvest_early_days * self.harvest_late_days))
 
     def method(self, slug: str) -> Method:
         """The method of that slug; KeyError where the plant has none such."""

@@ -55,8 +55,8 @@ class Giving:
 
 @dataclass(frozen=True)
 class Mother:
-    """A mother plant: what it gives at a time and after how many days again (its own or the handbook's), the rule of its
-    pups, the day it ended. Raises ValueError for one that gives nothing or never again."""
+    """A mother plant: what it gives at a time and after how many days again (its own or the handbook's), the rule of
+    its pups, the day it ended. Raises ValueError for one that gives nothing or never again."""
 
     gives: int
     again_days: int

@@ -7,7 +7,6 @@ the heat or cold ground itself shuts it. Worked out by day of year, then laid on
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
@@ -70,7 +69,7 @@ def planting_year(plant: Plant, climate: Climate, accepted_risk: float) -> Plant
     if plant.heat_limit_c is not None:
         allows["heat"] = daily_normals(climate.normals)[1] <= plant.heat_limit_c
     if plant.crops_before_frost and end is not None:
-        allows["crop"] = position + harvest_median_days(plant) <= end
+        allows["crop"] = position + plant.harvest_median_days <= end
     return PlantingYear(allows, begin)
 
 
@@ -78,11 +77,6 @@ def struck_out_of_doors(plant: Plant, climate: Climate, accepted_risk: float) ->
     """Days of the year on which a green cutting may be struck in open ground: as planting, but for the crop."""
     allows = planting_year(plant, climate, accepted_risk).allows
     return np.asarray(np.logical_and.reduce([days for name, days in allows.items() if name != "crop"]))
-
-
-def harvest_median_days(plant: Plant) -> int:
-    """Days from planting out to first harvest that half the plants keep to."""
-    return round(math.sqrt(plant.harvest_early_days * plant.harvest_late_days))
 
 
 def planting_windows(

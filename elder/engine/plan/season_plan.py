@@ -146,8 +146,8 @@ class SeasonPlan:
     def _harvest(self) -> Dates:
         if self.window is None:
             return None, None, None
-        early, late = self.plant.harvest_early_days, self.plant.harvest_late_days
-        steps = (early, round((early * late) ** 0.5), late)
+        plant = self.plant
+        steps = (plant.harvest_early_days, plant.harvest_median_days, plant.harvest_late_days)
         first, middle, last = (add_days(self.target, days) for days in steps)
         return first, middle, last
 

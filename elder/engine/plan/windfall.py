@@ -7,7 +7,6 @@ the winter in the warm, or come *too late*.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
@@ -178,7 +177,6 @@ class _Hand:
         end = (out - self.today).days if out else REACH_DAYS - 1
         chance = float(ready[min(end, REACH_DAYS - 1)])
         half = int(first_day_at(ready, 0.5))
-        harvest = round(math.sqrt(plant.harvest_early_days * plant.harvest_late_days))
         return WindfallOption(
             method=method,
             places=(rooting[0], growing[0]),
@@ -190,7 +188,7 @@ class _Hand:
             rooted=_day(self.today, int(first_day_at(rooted, 0.5))),
             ready=_day(self.today, half),
             plant_out=out,
-            harvest=add_days(out, harvest) if out and worth is not Worth.KEPT else None,
+            harvest=add_days(out, plant.harvest_median_days) if out and worth is not Worth.KEPT else None,
             held_days=max(end - half, 0) if out and half >= 0 else 0,
             flags=flags,
             steps=tuple(next_hour(self.material, method)),

@@ -45,7 +45,8 @@ def stays_of(
     rooted: tuple[date | None, date | None],
     out: date,
 ) -> tuple[Stay, ...]:
-    """Where a batch stands from its cut until it goes ``out``; ``rooted``: when half have, and when most have. Struck where it is to stand, it fills its row."""
+    """Where a batch stands from its cut until it goes ``out``; ``rooted``: when half have, and when most
+    have. Struck where it is to stand, it fills its row."""
     half_rooted, most_rooted = rooted
     if method.direct:
         return (Stay(places[0], method.container, cut, out, count),)

@@ -3,117 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
-from datetime import date, timedelta
-from typing import Any
-from uuid import UUID, uuid4, uuid5
+from datetime import date
+from uuid import uuid5
 
 from django.db import transaction
 
 from elder.engine.batch.history import BatchState, replay
 from elder.engine.cut.steps import AT_ONCE
-from elder.engine.handbook.loading import handbook
-from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch, Entry
-from elder.web.garden.models import Garden, Person, Place
+from elder.web.garden.models import Person
 from elder.web.read.histories import entries_of
-from elder.web.read.wants import Reckoning, reckon
-from elder.web.season.models import Want
-from elder.web.stock.models import StockPlant
-
-UNPLANNED_DAYS = 90  # when a batch without a plan is looked for to be ready (assumed)
-
-
-@dataclass(frozen=True)
-class Taken:
-    """What was really taken."""
-
-    on: date
-    count: int
-    stock_plant: str
-    rooting_place: Place
-    growing_place: Place
-    key: UUID | None = None
-    treatment: dict[str, str] = field(default_factory=dict)
-
-
-@transaction.atomic
-def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, today: date) -> Batch | Refusal:
-    """Write down a batch for a want, with the plan it was made under; the same form twice makes one."""
-    sent = Entry.objects.filter(batch__garden=garden).select_related("batch")
-    again = sent.filter(key=taken.key).first() if taken.key else None
-    if again:
-        return again.batch
-    batch = Batch(
-        garden=garden,
-        want=want,
-        plant=want.plant,
-        variety=want.variety,
-        method=want.method,
-        stock_plant=taken.stock_plant,
-        mother=mother_named(garden, want.plant, taken.stock_plant),
-        treatment=taken.treatment,
-        rooting_place=taken.rooting_place,
-        growing_place=taken.growing_place,
-    )
-    first = Entry(kind=Entry.Kind.TAKEN, on=taken.on, count=taken.count, by=person, key=taken.key or uuid4())
-    refused = replay(entries_of([first]), today=today)
-    if isinstance(refused, Refusal):
-        return refused
-    batch.plan = _plan_kept(want, taken, garden, today)
-    batch.save()
-    first.batch = batch
-    first.save()
-    if handbook()[want.plant].method(want.method).dry_days and taken.treatment.get("callus") == AT_ONCE:
-        Entry.objects.create(batch=batch, kind=Entry.Kind.TENDED, deed="stick", on=taken.on, by=person)
-    return batch
-
-
-def mother_named(garden: Garden, plant: str, name: str) -> StockPlant | None:
-    """The garden's own mother of that name and kind, if she is on the list."""
-    return StockPlant.objects.filter(garden=garden, plant=plant, name__iexact=name.strip()).first()
-
-
-def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[str, Any]:
-    """The inputs and the forecast of that day, so that the record can set them beside what came."""
-    earlier = list(want.batches.prefetch_related("entries").all())
-    if earlier:  # the want keeps the day it was first planned for
-        first = earlier[0].plan
-        return {**first, "count": taken.count, "taken_on": taken.on.isoformat(), "topped_up": True}
-    row = Want(**{field.attname: getattr(want, field.attname) for field in Want._meta.concrete_fields})
-    row.rooting_place, row.growing_place = taken.rooting_place, taken.growing_place
-    plan = _plan_seen_from(row, garden, taken.on, today)
-    if isinstance(plan, Refusal):
-        # What was really cut is written down even where no plan stands behind it.
-        target = want.by or taken.on + timedelta(days=UNPLANNED_DAYS)
-        unplanned = {"target": target.isoformat(), "window": None, "refused": plan.code}
-        return {**unplanned, "taken_on": taken.on.isoformat(), "count": taken.count, "wanted": want.total}
-    option = plan.option(max(taken.on, plan.start))
-    window = [plan.window.opens.isoformat(), plan.window.shuts.isoformat()] if plan.window else None
-    return {
-        "target": plan.target.isoformat(),
-        "window": window,
-        "taken_on": taken.on.isoformat(),
-        "count": taken.count,
-        "advised_count": option.count,
-        "recommended": plan.recommended.isoformat(),
-        "rooted": [day and day.isoformat() for day in option.rooted],
-        "ready": [day and day.isoformat() for day in option.ready],
-        "harvest": [day and day.isoformat() for day in option.harvest],
-        "wanted": want.total,
-        "confidence": want.confidence,
-        "accepted_risk": garden.accepted_risk,
-        "take": [plan.take.mean, plan.take.weight],
-    }
-
-
-def _plan_seen_from(row: Want, garden: Garden, taken_on: date, today: date) -> SeasonPlan | Refusal:
-    """The plan as it stood on the day of the cut; from today where no plan could be made then."""
-    then = reckon(row, garden, taken_on).plan
-    if isinstance(then, SeasonPlan):
-        return then
-    return reckon(row, garden, today).plan
 
 
 @transaction.atomic
@@ -203,10 +103,3 @@ def _may_strike(target: Entry, entry: Entry, old: Sequence[Entry]) -> Refusal | 
     if target.kind == Entry.Kind.TAKEN and entry.kind != Entry.Kind.TAKEN:
         return Refusal("cannot_strike_taken")
     return None
-
-
-def advised(reckoning: Reckoning) -> int:
-    """How many to offer in the take form: what is short, else what the plan says."""
-    if reckoning.batches:
-        return reckoning.shortfall.count if reckoning.shortfall else 1
-    return reckoning.to_cut or reckoning.needed

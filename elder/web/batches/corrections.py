@@ -12,9 +12,9 @@ from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.forms import CorrectForm
 from elder.web.batches.models import Entry
-from elder.web.batches.views import batch_item, title_of
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.say.batches import entry_refused, entry_words
+from elder.web.read.batches import batch_of
+from elder.web.say.batches import entry_refused, entry_words, title_of
 from elder.web.say.words import about
 from elder.web.ui.parsing import whole
 from elder.web.ui.saved import saved
@@ -24,7 +24,7 @@ from elder.web.ui.saved import saved
 @in_garden("tend")
 def undo(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Strike the entries just written, all or none."""
-    item = batch_item(request, batch_id)
+    item = batch_of(request.garden, batch_id, request.today)
     asked = {whole(part) for part in request.GET.get("entries", "").split(",")}
     strikes = [
         Entry(kind=Entry.Kind.STRUCK, on=entry.on, strikes=entry)
@@ -45,7 +45,7 @@ def undo(request: GardenRequest, batch_id: int) -> HttpResponse:
 @in_garden("tend")
 def correct(request: GardenRequest, batch_id: int, entry_id: int) -> HttpResponse:
     """Put an entry right, or strike it: either way by a new entry."""
-    item = batch_item(request, batch_id)
+    item = batch_of(request.garden, batch_id, request.today)
     entry = next((entry for entry in item.entries if entry.pk == entry_id), None)
     if entry is None:
         raise Http404
@@ -80,7 +80,7 @@ def correct(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRespons
 @in_garden("tend")
 def restore(request: GardenRequest, batch_id: int, entry_id: int) -> HttpResponse:
     """Take a correction back: what it struck is written anew, in its place."""
-    item = batch_item(request, batch_id)
+    item = batch_of(request.garden, batch_id, request.today)
     entry = next((entry for entry in item.entries if entry.pk == entry_id and entry.strikes), None)
     if entry is None:
         raise Http404
@@ -96,7 +96,7 @@ def restore(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRespons
 @in_garden("tend")
 def untake(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Take the taking of a batch back, as long as nothing else was written down for it."""
-    item = batch_item(request, batch_id)
+    item = batch_of(request.garden, batch_id, request.today)
     want = item.row.want
     if not actions.untake(item.row, with_want="want" in request.GET):
         messages.error(request, "It cannot be undone any more: something was written down for it since.")

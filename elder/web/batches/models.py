@@ -9,7 +9,6 @@ from django.db import models
 
 from elder.engine.cut.codes import code_of
 from elder.web.garden.models import Garden, Person, Place
-from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 
 
@@ -20,9 +19,9 @@ class Batch(models.Model):
     """
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="batches")
-    want = models.ForeignKey(Want, null=True, blank=True, on_delete=models.SET_NULL, related_name="batches")
+    want = models.ForeignKey("season.Want", null=True, blank=True, on_delete=models.SET_NULL, related_name="batches")
     # Other wants it serves besides, each in the order it was made, after the first has had its number.
-    also_for = models.ManyToManyField(Want, related_name="also_from", blank=True)
+    also_for = models.ManyToManyField("season.Want", related_name="also_from", blank=True)
     plant = models.SlugField(max_length=40)
     variety = models.CharField(max_length=60, blank=True)
     method = models.SlugField(max_length=40)

@@ -6,13 +6,13 @@ from typing import Any
 
 from elder.engine.round.hardening import hardening_ladder
 from elder.engine.round.potting import ladder, potting_of, ready_sign
-from elder.web.read.batches import BatchReckoning
-from elder.web.rounds.wording import CAUTIONS, rung_words
+from elder.web.read.batches import BatchToday
+from elder.web.say.care import CAUTIONS, rung_words
 from elder.web.say.units import shown_volume
 from elder.web.say.words import about
 
 
-def potting_lines(batch: BatchReckoning, units: str) -> dict[str, Any]:
+def potting_lines(batch: BatchToday, units: str) -> dict[str, Any]:
     """How to pot those that have rooted: steps, depth, mix, feed, and the ladder of pots of a long crop."""
     potting = potting_of(batch.plant, batch.method)
     rungs = ladder(batch.plant, batch.state.since("potted") or batch.today)

@@ -9,10 +9,10 @@ from uuid import UUID
 from django.db import transaction
 
 from elder.engine.refusal import Refusal
-from elder.web.batches.actions import Taken, take_batch
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.season.models import Want
+from elder.web.season.taking import Taken, take_batch
 
 UNNAMED = "a windfall"
 

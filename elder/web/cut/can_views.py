@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.http import HttpResponse
@@ -15,11 +15,10 @@ from elder.engine.cut.suitability import LookOver, asks, look_over
 from elder.engine.handbook.model import Method
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
-from elder.engine.setting import Setting
 from elder.web.cut.forms import CanForm
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.say.wants import plant_words
+from elder.web.say.plants import plant_words
 from elder.web.say.words import about, plural, sureness
 
 GRADE_WORDS = {"ok": "Suitable", "care": "With care", "no": "Not this one"}
@@ -90,7 +89,7 @@ def _plans(subject: Subject, changed: Method) -> tuple[CutOption, CutOption | No
     item = subject.want
     if item is None or item.batches or item.option is None or item.method.slug != subject.method.slug:
         return None
-    plan = plan_want(item.want, Setting(item.plant, changed, item.climate, item.rooting, item.growing, item.today))
+    plan = plan_want(item.want, replace(item.setting, method=changed))
     day = item.option.day
     inside = isinstance(plan, SeasonPlan) and plan.start <= day and plan.course.index(day) < len(plan)
     return item.option, plan.option(day) if isinstance(plan, SeasonPlan) and inside else None

@@ -11,9 +11,9 @@ from elder.engine.cut.suitability import asks
 from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.handbook.model import Method
 from elder.engine.plan.material import STEMS, WHOLE, Material
-from elder.web.batches.forms import count_field
 from elder.web.say.units import read_length, shown_length
 from elder.web.stock.models import VarietyAnswer
+from elder.web.ui.fields import count_field
 from elder.web.ui.widgets import Stepper
 
 PIECE_CHOICES = (

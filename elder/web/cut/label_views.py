@@ -22,7 +22,7 @@ from elder.web.cut.labels import Label, label_png, label_sheet
 from elder.web.cut.models import TrayLabel
 from elder.web.cut.printer import label_printer
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
-from elder.web.say.wants import plant_words
+from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, plural
 from elder.web.ui.parsing import whole
 from elder.web.ui.saved import saved

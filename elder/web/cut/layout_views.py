@@ -26,8 +26,8 @@ from elder.web.cut.layout import (
 )
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.say.plants import plant_words
 from elder.web.say.units import US, length_in
-from elder.web.say.wants import plant_words
 from elder.web.say.words import plural
 from elder.web.ui.parsing import whole
 

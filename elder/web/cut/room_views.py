@@ -15,15 +15,14 @@ from elder.engine.batch.drying import is_drying
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.cut.steps import prepare_days, sticking
 from elder.web.batches.models import Batch
-from elder.web.batches.views import title_of
 from elder.web.cut.trimming import fates_so_far
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.read.batches import BatchReckoning
+from elder.web.read.batches import BatchToday, living
 from elder.web.read.mothers import Known, known
 from elder.web.read.wants import Reckoning, reckon_all
-from elder.web.rounds.round import living
-from elder.web.rounds.wording import CONTAINER_WORDS
-from elder.web.say.wants import plant_words
+from elder.web.say.batches import title_of
+from elder.web.say.containers import CONTAINER_WORDS
+from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, days_away, listed, minutes_words, plural
 
 AHEAD_DAYS = 14
@@ -107,7 +106,7 @@ def _ready_words(lines: list[dict[str, Any]]) -> str:
     return listed(plural(found[kind], *words[kind]) for kind in words if found[kind])
 
 
-def _drying(item: BatchReckoning) -> dict[str, Any]:
+def _drying(item: BatchToday) -> dict[str, Any]:
     until = add_days(item.state.taken_on, item.method.dry_days)
     return {
         "batch": item,

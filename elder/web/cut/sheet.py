@@ -16,7 +16,7 @@ from elder.engine.cut.layout import lay_out_cuts
 from elder.engine.cut.steps import LEAFLESS, Step, Sticking, cut_spec, schools_of, sheet_steps, sticking
 from elder.engine.handbook.model import Method, Plant, School
 from elder.web.cut.layout import drawn, example_stem, lay_out
-from elder.web.rounds.wording import CONTAINER_WORDS
+from elder.web.say.containers import CONTAINER_WORDS
 from elder.web.say.units import shown_fine_length, shown_length, shown_small_volume, shown_small_weight, temperature
 from elder.web.say.words import counted, day_words, plural
 

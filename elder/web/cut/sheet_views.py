@@ -21,9 +21,7 @@ from elder.engine.cut.steps import AT_ONCE, cut_spec, is_quarantined, prepare_da
 from elder.engine.handbook.model import Plant
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
-from elder.web.batches.forms import MOST_TAKEN, TakeForm
-from elder.web.batches.models import Batch, Entry
-from elder.web.batches.views import title_of
+from elder.web.batches.models import Entry
 from elder.web.cut.forms import VarietyForm
 from elder.web.cut.room_views import fitting
 from elder.web.cut.sheet import Facts, chosen_from, cutting_picture, pot_picture, sheet_of
@@ -31,18 +29,21 @@ from elder.web.cut.subject import want_reckoned
 from elder.web.cut.trimming import fates
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.garden.models import Place
-from elder.web.read.batches import BatchReckoning, reckon_batch
+from elder.web.read.batches import BatchToday, batch_of
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.mothers import Known, known
 from elder.web.read.wants import Reckoning
-from elder.web.say.batches import entry_refused, entry_words
+from elder.web.say.batches import entry_refused, entry_words, title_of
+from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
 from elder.web.say.units import temperature
-from elder.web.say.wants import plant_words
 from elder.web.say.words import about, day_words, days_away, plural
 from elder.web.season.models import Want
+from elder.web.season.take_form import TakeForm
+from elder.web.season.taking import Taken, advised, take_batch
 from elder.web.stock.actions import answer_for_variety
 from elder.web.stock.models import StockLook, VarietyAnswer
+from elder.web.ui.fields import MOST_TAKEN
 from elder.web.ui.parsing import whole
 from elder.web.ui.saved import saved
 
@@ -73,7 +74,7 @@ def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
 
 def _start(item: Reckoning, request: GardenRequest) -> dict[str, Any]:
     asked = whole(request.GET.get("count"))
-    count = asked if 0 < asked <= MOST_TAKEN else actions.advised(item)
+    count = asked if 0 < asked <= MOST_TAKEN else advised(item)
     best = next((one["name"] for one in _mothers(request, item)), "")
     mother = item.row.mother.name if item.row.mother else best
     return {
@@ -87,8 +88,8 @@ def _start(item: Reckoning, request: GardenRequest) -> dict[str, Any]:
 def _take(
     request: GardenRequest, item: Reckoning, form: TakeForm, chosen: dict[str, str]
 ) -> HttpResponseRedirect | None:
-    taken = actions.Taken(**form.cleaned_data, treatment=chosen)
-    made = actions.take_batch(item.row, taken, garden=request.garden, person=request.user, today=request.today)
+    taken = Taken(**form.cleaned_data, treatment=chosen)
+    made = take_batch(item.row, taken, garden=request.garden, person=request.user, today=request.today)
     if isinstance(made, Refusal):
         said = (
             entry_refused(made, request.today)
@@ -105,7 +106,7 @@ def _take(
 def _sheet_context(request: GardenRequest, item: Reckoning, chosen: dict[str, str], form: TakeForm) -> dict[str, Any]:
     plant, method, units = item.plant, item.method, request.user.units
     asked = whole(form["count"].value())
-    count = asked if 0 < asked <= MOST_TAKEN else max(actions.advised(item), 1)
+    count = asked if 0 < asked <= MOST_TAKEN else max(advised(item), 1)
     mother = str(form["stock_plant"].value() or "")
     first = item.option.rooted[0] if item.option else None
     facts = Facts(
@@ -230,19 +231,11 @@ def say_variety(request: GardenRequest) -> HttpResponse:
     return redirect("cut-sheet", request.garden.pk, want.pk)
 
 
-def _after(request: GardenRequest, batch_id: int) -> BatchReckoning:
-    rows = Batch.objects.filter(garden=request.garden).select_related(
-        "want", "rooting_place", "growing_place", "mother"
-    )
-    row = get_object_or_404(rows.prefetch_related("entries__by", "entries__place", "entries__strikes"), pk=batch_id)
-    return reckon_batch(row, request.garden, request.today, want=row.want)
-
-
 @require_GET
 @in_garden("see")
 def after(request: GardenRequest, batch_id: int) -> HttpResponse:
     """After the cut: how they are treated and stuck, labels, trimmings, and the day they are stuck if they dry."""
-    item = _after(request, batch_id)
+    item = batch_of(request.garden, batch_id, request.today)
     plant, method, units = item.plant, item.method, request.user.units
     chosen = {**chosen_from({}, plant, method), **item.row.treatment}
     facts = Facts(
@@ -276,7 +269,7 @@ def after(request: GardenRequest, batch_id: int) -> HttpResponse:
     return render(request, "cut/after.html", context)
 
 
-def _standing(item: BatchReckoning) -> list[Entry]:
+def _standing(item: BatchToday) -> list[Entry]:
     struck = {one.strikes_id for one in item.entries}
     return [one for one in item.entries if one.pk not in struck]
 
@@ -285,7 +278,7 @@ def _standing(item: BatchReckoning) -> list[Entry]:
 @in_garden("tend")
 def trim(request: GardenRequest, batch_id: int) -> HttpResponse:
     """What became of the trimmings, in one press."""
-    item = _after(request, batch_id)
+    item = batch_of(request.garden, batch_id, request.today)
     offered = {fate.key: fate for fate in fates(item.plant, item.row.treatment, request.user.units) if not fate.refused}
     fate = offered.get(request.POST.get("fate", ""))
     if fate is None:

@@ -8,10 +8,9 @@ from urllib.parse import urlencode
 
 from elder.engine.handbook.loading import clonable
 from elder.engine.handbook.model import Method, Plant
-from elder.web.batches.actions import advised
 from elder.web.garden.access import GardenRequest
-from elder.web.read.wants import WITH_BATCHES, Reckoning, batches_of, reckon
-from elder.web.season.models import Want
+from elder.web.read.wants import Reckoning, batches_of, reckon, want_rows
+from elder.web.season.taking import advised
 from elder.web.stock.models import StockPlant
 from elder.web.ui.parsing import whole
 
@@ -48,8 +47,7 @@ class Subject:
 
 def want_reckoned(request: GardenRequest, want_id: int) -> Reckoning | None:
     """A want of the garden with its batches, reckoned for today; nothing where there is none such."""
-    rows = Want.objects.filter(garden=request.garden, pk=want_id)
-    row = rows.select_related("rooting_place", "growing_place", "mother").prefetch_related(*WITH_BATCHES).first()
+    row = want_rows(request.garden).filter(pk=want_id).first()
     return reckon(row, request.garden, request.today, batches=batches_of(row)) if row else None
 
 

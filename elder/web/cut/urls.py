@@ -22,6 +22,6 @@ urlpatterns = [
     path("labels/tray/", label_views.tray, name="label-tray"),
     path("labels/tray/clear/", label_views.tray_clear, name="label-tray-clear"),
     path("labels/tray/<int:tray_id>.png", label_views.tray_png, name="label-tray-png"),
-    path("hand/", views.windfall, name="windfall"),
-    path("hand/take/", views.take_windfall, name="windfall-take"),
+    path("hand/", windfall_views.windfall, name="windfall"),
+    path("hand/take/", windfall_views.take_windfall, name="windfall-take"),
 ]

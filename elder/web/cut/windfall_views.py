@@ -13,7 +13,8 @@ from django.views.decorators.http import require_GET, require_POST
 
 from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.handbook.model import Plant
-from elder.engine.plan.windfall import WindfallOption, Worth, what_can_this_become
+from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.plan.windfall import WindfallOption, Worth, cannot_be_struck, what_can_this_become
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 from elder.web.batches.models import Batch
@@ -25,6 +26,7 @@ from elder.web.read.gardens import climate_of, place_of
 from elder.web.ui.saved import saved
 
 SHOWN = 5
+ANYWHERE = EnginePlace("air")  # every place is tried, so the setting's own are not read
 MOST_TAKEN, MOST_LIKELY = 500, 200  # the most a batch and a want hold
 START = {"plant": "tomato", "piece": "broken stem", "pieces": 1, "length": 40, "state": "sound"}
 SIGNS = {Worth.THIS_YEAR: "on-course", Worth.STANDS: "tight", Worth.KEPT: "tight", Worth.TOO_LATE: "refused"}
@@ -66,16 +68,16 @@ def windfall(request: GardenRequest) -> HttpResponse:
     if form.is_valid():
         context |= _answer(request, form)
     only_answer = request.headers.get("X-Alpine-Request") == "true"
-    return render(request, "cut/hand_answer.html" if only_answer else "cut/hand.html", context)
+    return render(request, "cut/windfall_answer.html" if only_answer else "cut/windfall.html", context)
 
 
 def _answer(request: GardenRequest, form: HandForm) -> dict[str, object]:
     plant = handbook()[form.cleaned_data["plant"]]
     rows = {place.pk: place for place in request.garden.places.all()}
     spots = [(str(pk), place_of(place)) for pk, place in rows.items()]
-    found = what_can_this_become(
+    found = cannot_be_struck(plant) or what_can_this_become(
         form.material,
-        Setting(plant, plant.methods[0], climate_of(request.garden), spots[0][1], spots[0][1], request.today),
+        Setting(plant, plant.methods[0], climate_of(request.garden), ANYWHERE, ANYWHERE, request.today),
         spots,
         accepted_risk=request.garden.accepted_risk,
     )

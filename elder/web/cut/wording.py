@@ -8,8 +8,8 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Plant
 from elder.engine.plan.windfall import WindfallOption, Worth
 from elder.engine.refusal import Refusal
+from elder.web.say.plants import FAR_HARVEST_DAYS
 from elder.web.say.units import shown_length
-from elder.web.say.wants import FAR_HARVEST_DAYS
 from elder.web.say.words import about, month_words, odds, plural
 
 WORTH_WORDS = {

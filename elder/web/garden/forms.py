@@ -15,7 +15,7 @@ from django.core.exceptions import ValidationError
 from elder.engine.climate.day_of_year import MONTH_STARTS, doy0
 from elder.engine.climate.normals import Normals
 from elder.web.garden.actions import MOST_BYTES
-from elder.web.garden.models import Garden, Membership, Person, Place
+from elder.web.garden.models import Garden, Membership, Person
 from elder.web.say.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
 from elder.web.say.words import MONTHS
 
@@ -194,17 +194,6 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
         return row
 
 
-# Kinds of container a place can hold, by their name in the handbook.
-CONTAINERS = {
-    "jar": "jars of water",
-    "pot": "pots",
-    "tray": "trays of plugs",
-    "net pot": "net pots",
-    "grow bed": "a grow bed",
-    "row": "rows in the ground",
-}
-
-
 class RecordsForm(forms.Form):
     """A file of daily readings."""
 
@@ -268,69 +257,3 @@ class NamedInGarden(forms.ModelForm):  # type: ignore[type-arg]
         if others.exists():
             raise ValidationError(self.name_taken)
         return name
-
-
-class PlaceForm(NamedInGarden):
-    """A place, what warms it, and how much it holds."""
-
-    name_taken: ClassVar = "There is a place of that name already."
-
-    class Meta:
-        model = Place
-        fields: ClassVar = ["name", "standing"]
-        labels: ClassVar = {"name": "Name of the place", "standing": "Where it is"}
-
-    def __init__(self, *args: Any, units: str, garden: Garden, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        self.garden = garden
-        sign = temperature_sign(units)
-        for name, label, lift, required in (
-            ("day_c", f"By day, 7 to 22 o'clock, {sign}", False, False),
-            ("night_c", f"By night, {sign}", False, False),
-            ("lift_day_c", f"Cover adds by day, {sign}", True, False),
-            ("lift_night_c", f"Cover adds by night, {sign}", True, False),
-            ("floor_c", f"A heat mat keeps it above, {sign}", False, False),
-        ):
-            field = TemperatureField(units=units, lift=lift, label=label, required=required)
-            field.initial = getattr(self.instance, name)
-            self.fields[name] = field
-
-        for kind, words in CONTAINERS.items():
-            self.fields[f"room_{kind}"] = forms.IntegerField(
-                label=f"In {words}",
-                required=False,
-                min_value=0,
-                max_value=5000,
-                initial=(self.instance.room or {}).get(kind),
-                widget=forms.NumberInput(attrs={"inputmode": "numeric"}),
-                error_messages={"invalid": "A whole number of cuttings.", "min_value": "Nought or more."},
-            )
-
-    def room(self) -> Iterator[forms.BoundField]:
-        """The fields that say how much it holds."""
-        for kind in CONTAINERS:
-            yield self[f"room_{kind}"]
-
-    def clean(self) -> dict[str, Any]:
-        """A room wants its two temperatures."""
-        data = super().clean() or {}
-        if data.get("standing") == Place.Standing.ROOM:
-            for name in ("day_c", "night_c"):
-                if data.get(name) is None and name not in self.errors:
-                    self.add_error(name, "A room wants its temperature, by day and by night.")
-        return data
-
-    def save(self, commit: bool = True) -> Place:
-        """Write the temperatures onto the row; what was left empty keeps the row's own."""
-        row: Place = super().save(commit=False)
-        row.garden = self.garden
-        for name in ("day_c", "night_c", "lift_day_c", "lift_night_c"):
-            value = self.cleaned_data.get(name)
-            if value is not None:
-                setattr(row, name, value)
-        row.floor_c = self.cleaned_data.get("floor_c")
-        held = {kind: self.cleaned_data.get(f"room_{kind}") for kind in CONTAINERS}
-        row.room = {kind: count for kind, count in held.items() if count is not None}
-        if commit:
-            row.save()
-        return row

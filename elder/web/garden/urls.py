@@ -1,4 +1,4 @@
-"""Addresses of the door, the garden, its places and people."""
+"""Addresses of the door, the garden and its people."""
 
 from django.contrib.auth.views import LogoutView
 from django.urls import path
@@ -12,13 +12,9 @@ urlpatterns = [
     path("first-account/", views.first_account, name="first-account"),
     path("habits/", views.habits, name="habits"),
     path("demo/enter/", views.enter_demo, name="demo-enter"),
-    path("demo/clock/", views.move_clock, name="demo-clock"),
     path("garden/new/", views.new_garden, name="garden-new"),
     path("g/<int:garden_id>/garden/", views.garden, name="garden"),
     path("g/<int:garden_id>/garden/edit/", views.edit_garden, name="garden-edit"),
-    path("g/<int:garden_id>/places/", views.places, name="places"),
-    path("g/<int:garden_id>/place/new/", views.new_place, name="place-new"),
-    path("g/<int:garden_id>/place/<int:place_id>/", views.edit_place, name="place-edit"),
     path("password/", views.NewPassword.as_view(), name="password"),
     path("g/<int:garden_id>/person/<int:membership_id>/", views.change_part, name="person-part"),
     path("g/<int:garden_id>/person/new/", views.new_person, name="person-new"),

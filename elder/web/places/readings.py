@@ -13,11 +13,12 @@ from elder.engine.place.model_error import days_gained, off_by
 from elder.engine.place.readings import Reading, by_hour, joined
 from elder.web.formats.logger import readings_to_bytes
 from elder.web.garden.models import Garden, Person, Place, PlaceReadings
-from elder.web.read.batches import BatchReckoning, places_of
-from elder.web.read.gardens import climate_of, readings_from, stood_at
+from elder.web.read.batches import BatchToday
+from elder.web.read.gardens import climate_of, places_of, stood_at
+from elder.web.read.kept_records import readings_from
 from elder.web.read.services import sensor_of
+from elder.web.say.plants import plant_words
 from elder.web.say.units import shown_lift, temperature_sign
-from elder.web.say.wants import plant_words
 from elder.web.say.words import listed, plural
 
 FIRST_DAYS = 28  # how far back a sensor is read the first time
@@ -79,7 +80,7 @@ class OffWords:
     then: str
 
 
-def off_by_all(garden: Garden, batches: Sequence[BatchReckoning], units: str) -> list[OffWords]:
+def off_by_all(garden: Garden, batches: Sequence[BatchToday], units: str) -> list[OffWords]:
     """For every place that was read: how far off the model was, and how many days that is for its batches."""
     if not batches:
         return []
@@ -100,7 +101,7 @@ def _off_words(place: Place, celsius: float, days: int, units: str) -> str:
     return f"{place.name} is {size} {word} than you said, by {plural(days, 'day', 'days')} read there."
 
 
-def _then(place: Place, garden: Garden, batches: Sequence[BatchReckoning]) -> str:
+def _then(place: Place, garden: Garden, batches: Sequence[BatchToday]) -> str:
     climate, spot, gains = climate_of(garden), stood_at(place), []
     for batch in batches:
         if batch.state.count("waiting") and batch.place_id("waiting") == place.pk:

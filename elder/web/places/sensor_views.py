@@ -20,9 +20,9 @@ from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.forms import RecordsForm
 from elder.web.garden.models import Place, PlaceReadings
 from elder.web.places.readings import forget_readings, keep_readings, off_by_all, read_sensor
+from elder.web.read.batches import living
 from elder.web.read.gardens import stood_at
 from elder.web.read.services import sensor_of
-from elder.web.rounds.round import living
 from elder.web.say.units import temperature
 from elder.web.say.words import plural
 from elder.web.ui.saved import saved
@@ -87,7 +87,7 @@ def _readings_page(request: GardenRequest, place: Place, form: Any, read: ReadLo
             context["whole"] = int(found.whole.sum())
         every = off_by_all(request.garden, living(request.garden, request.today), units)
         context["off"] = next((off for off in every if off.place.pk == place.pk), None)
-    return render(request, "rounds/readings.html", context)
+    return render(request, "places/readings.html", context)
 
 
 @require_POST

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property, lru_cache
-from typing import TYPE_CHECKING, Any
 
-from elder.engine.batch.forecast import BatchForecast, Moves, forecast
+from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
+
+from elder.engine.batch.forecast import STAYED, BatchForecast, Moves, forecast
 from elder.engine.batch.history import BatchState, replay
 from elder.engine.batch.history import Entry as EngineEntry
-from elder.engine.climate.climate import Climate
+from elder.engine.batch.under_way import UnderWay
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place as EnginePlace
@@ -20,17 +22,15 @@ from elder.engine.setting import Setting
 from elder.engine.space.occupancy import GROWN_IN, Stay
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Place
-from elder.web.read.gardens import climate_of, stood_at
-from elder.web.read.histories import History, entries_of
+from elder.web.read.gardens import climate_of, places_of, stood_at
+from elder.web.read.histories import History, entries_of, living_histories
 from elder.web.season.models import Want
-
-if TYPE_CHECKING:
-    from collections.abc import Mapping
+from elder.web.stock.models import StockPlant
 
 
 @dataclass(frozen=True, eq=False)
-class BatchReckoning:
-    """A batch, where it stands, and what can come of it."""
+class BatchToday:
+    """A batch as it stands today: its state, and what can come of it."""
 
     row: Batch
     entries: list[Entry]  # with their people and notes; none where only the history was read
@@ -53,16 +53,19 @@ class BatchReckoning:
     @cached_property
     def tasks(self) -> list[Task]:
         """What is due, soonest first."""
-        early, late = self.plant.harvest_early_days, self.plant.harvest_late_days
         return due(
             self.state,
             self.forecast,
-            self.method,
+            harden_days=self.method.harden_days if self.is_hardened else 0,
             plant_out=self.plant_out,
             set_out=self.window is not None,
-            harden=self.is_hardened,
-            harvest_days=round((early * late) ** 0.5),
+            harvest_days=self.plant.harvest_median_days,
         )
+
+    @property
+    def under_way(self) -> UnderWay:
+        """What the round asks of it."""
+        return UnderWay(self.state, self.forecast, self.plant, self.method, self.today)
 
     @property
     def stays(self) -> tuple[Stay, ...]:
@@ -85,7 +88,7 @@ class BatchReckoning:
         return (self.today - self.state.taken_on).days
 
 
-def batch_stays(batch: BatchReckoning) -> tuple[Stay, ...]:
+def batch_stays(batch: BatchToday) -> tuple[Stay, ...]:
     """A living batch's stays from today on."""
     state, today = batch.state, batch.today
     out = max(batch.target, today)
@@ -101,9 +104,9 @@ def batch_stays(batch: BatchReckoning) -> tuple[Stay, ...]:
     return tuple(stays)
 
 
-def reckon_batch(
+def batch_today(
     batch: Batch, garden: Garden, today: date, *, want: Want | None, history: History | None = None
-) -> BatchReckoning:
+) -> BatchToday:
     """Reckon one batch from its history, as read already or from its entries. A history that does not add up is a
     bug: entries are checked first."""
     entries = list(batch.entries.all()) if history is None else []
@@ -111,13 +114,10 @@ def reckon_batch(
     plant, method = way_of(batch)
     kept = batch.plan.get("window")
     winter = want is not None and want.purpose == Want.Purpose.WINTER
-    places = stood_at(batch.rooting_place), stood_at(batch.growing_place)
-    moves = _moves(history.entries, garden)
-    state, ahead = _forecast(
-        history, plant, method, climate_of(garden), *places, today=today, harden=not winter, moves=moves
-    )
+    setting = setting_of(batch, garden, today)
+    state, ahead = _forecast(history, setting, harden=not winter, moves=_moves(history.entries, garden))
     target = want.settled_by if want and want.settled_by else date.fromisoformat(batch.plan["target"])
-    return BatchReckoning(
+    return BatchToday(
         row=batch,
         entries=entries,
         history=history,
@@ -133,81 +133,82 @@ def reckon_batch(
     )
 
 
+def batch_rows(garden: Garden) -> QuerySet[Batch]:
+    """A garden's batches with all that a batch's page asks of them, in few queries whatever their number."""
+    rows = Batch.objects.filter(garden=garden).select_related(
+        "want__rooting_place", "want__growing_place", "rooting_place", "growing_place", "mother"
+    )
+    return rows.prefetch_related("entries__by", "entries__place", "entries__strikes")
+
+
+def batch_of(garden: Garden, batch_id: int, today: date) -> BatchToday:
+    """A batch of the garden as it stands today. Raises Http404 for one that is not there."""
+    row = get_object_or_404(batch_rows(garden), pk=batch_id)
+    return batch_today(row, garden, today, want=row.want)
+
+
+def cut_from(mother: StockPlant, garden: Garden, today: date) -> list[BatchToday]:
+    """Every batch cut from a mother as it stands today, the newest first."""
+    rows = batch_rows(garden).filter(mother=mother).order_by("-pk")
+    return [batch_today(row, garden, today, want=row.want) for row in rows]
+
+
 def way_of(batch: Batch) -> tuple[Plant, Method]:
     """A batch's plant, as its method grows it, and the method."""
     method = handbook()[batch.plant].method(batch.method)
     return handbook()[batch.plant].grown_by(method), method
 
 
-def places_of(garden: Garden) -> Mapping[int, Place]:
-    """The garden's places by key, asked for once a request."""
-    kept: Any = garden
-    if not hasattr(kept, "_places_by_pk"):
-        kept._places_by_pk = {place.pk: place for place in garden.places.all()}
-    found: dict[int, Place] = kept._places_by_pk
-    return found
+def setting_of(batch: Batch, garden: Garden, today: date) -> Setting:
+    """What a batch is forecast under: its places as they really were, where a sensor stood there."""
+    plant, method = way_of(batch)
+    places = stood_at(batch.rooting_place), stood_at(batch.growing_place)
+    return Setting(plant, method, climate_of(garden), *places, today)
 
 
-def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> tuple[Moves, Moves]:
+def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> Moves:
     """Where those waiting, and those potted, were carried, and when. Struck moves count for nothing."""
     struck = {entry.strikes for entry in history if entry.strikes}
     moved = [entry for entry in history if entry.kind == "moved" and entry.key not in struck]
     if not moved:
-        return (), ()
+        return STAYED
     places = places_of(garden)
 
-    def of(stage: str) -> Moves:
+    def of(stage: str) -> tuple[tuple[date, EnginePlace], ...]:
         steps = sorted((entry for entry in moved if entry.stage == stage), key=lambda entry: entry.on)
         return tuple((entry.on, stood_at(places[int(entry.place)])) for entry in steps)
 
-    return of("waiting"), of("potted")
+    return Moves(of("waiting"), of("potted"))
 
 
 @lru_cache(maxsize=1024)
 def _forecast(
-    history: History,
-    plant: Plant,
-    method: Method,
-    climate: Climate,
-    rooting: EnginePlace,
-    growing: EnginePlace,
-    *,
-    today: date,
-    harden: bool,
-    moves: tuple[Moves, Moves] = ((), ()),
+    history: History, setting: Setting, *, harden: bool, moves: Moves = STAYED
 ) -> tuple[BatchState, BatchForecast]:
     """A history's state and its forecast."""
-    state = replay(history.entries, today=today)
+    state = replay(history.entries, today=setting.today)
     if isinstance(state, Refusal):
         raise ValueError(f"a history that was checked does not add up: {state}")
-    ahead = forecast(
-        state,
-        Setting(plant, method, climate, rooting, growing, today),
-        moves=Moves(rooting=moves[0], growing=moves[1]),
-        harden=harden,
-    )
-    return state, ahead
+    return state, forecast(state, setting, moves=moves, harden=harden)
 
 
-def forecast_if_moved(batch: BatchReckoning, garden: Garden, place: Place) -> BatchForecast:
+def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchForecast:
     """The forecast of a batch if those still waiting were carried to another place today."""
-    rooting, growing = _moves(batch.history.entries, garden)
-    here = stood_at(batch.row.rooting_place), stood_at(batch.row.growing_place)
-    return forecast(
-        batch.state,
-        Setting(batch.plant, batch.method, climate_of(garden), *here, batch.today),
-        moves=Moves(rooting=(*rooting, (batch.today, stood_at(place))), growing=growing),
-        harden=batch.is_hardened,
-    )
+    been = _moves(batch.history.entries, garden)
+    moves = replace(been, rooting=(*been.rooting, (batch.today, stood_at(place))))
+    setting = setting_of(batch.row, garden, batch.today)
+    return forecast(batch.state, setting, moves=moves, harden=batch.is_hardened)
 
 
-def loose_stays(garden: Garden, today: date) -> dict[Any, tuple[Stay, ...]]:
-    """Where living batches stand that no open want speaks for, by the batch: they take room all the same."""
-    rows = (
-        Batch.objects.filter(garden=garden, over_on=None)
-        .exclude(want__in=Want.objects.filter(garden=garden, closed_on=None))
-        .select_related("want", "rooting_place", "growing_place")
-        .prefetch_related("entries")
-    )
-    found = {row: reckon_batch(row, garden, today, want=row.want) for row in rows}
-    return {("batch", row.pk): item.stays for row, item in found.items() if item.stays}
+def living(garden: Garden, today: date) -> list[BatchToday]:
+    """Every batch with something left to be done, reckoned, in the same few queries whatever their number."""
+    rows = Batch.objects.filter(garden=garden, over_on=None).select_related("want")
+    written = living_histories(garden.pk)
+    places, found = places_of(garden), []
+    for row in rows:
+        if row.pk not in written:  # taken a moment ago, between the two questions: it is there the next time
+            continue
+        # One place row for all its batches: joined to each, they would be made anew two hundred times.
+        row.rooting_place, row.growing_place = places[row.rooting_place_id], places[row.growing_place_id]
+        found.append(batch_today(row, garden, today, want=row.want, history=written[row.pk]))
+    return [item for item in found if not item.state.over]

@@ -2,44 +2,14 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Iterable
 from datetime import date
-from typing import cast
 
 from elder.engine.batch.history import BatchState, replay
-from elder.engine.mother.gives_today import Growth, Health, MotherSeen
 from elder.engine.mother.lineage import Family, Member, Took
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.read.histories import histories_of
-from elder.web.stock.models import StockLook, StockPlant
-
-
-def seen_of(looks: Iterable[StockLook]) -> MotherSeen:
-    """A mother as last seen: its latest growth and health, and the latest count of each thing counted."""
-    seen = MotherSeen()
-    for look in looks:
-        counted = {
-            name: getattr(look, name) if getattr(look, name) is not None else getattr(seen, name)
-            for name in ("shoots", "pups", "stalks")
-        }
-        counts = any(getattr(look, name) is not None for name in ("shoots", "pups"))
-        growth, health = cast("Growth", look.growth), cast("Health", look.health)
-        seen = MotherSeen(look.on if counts or seen.on is None else seen.on, growth, health, **counted)
-    return seen
-
-
-def takes_by_mother(garden: Garden) -> dict[int, list[tuple[date, int]]]:
-    """What was cut from each mother and when."""
-    found: dict[int, list[tuple[date, int]]] = defaultdict(list)
-    taken = Entry.objects.filter(
-        batch__garden=garden, kind=Entry.Kind.TAKEN, struck_by=None, batch__mother__isnull=False
-    )
-    for mother, on, count in taken.values_list("batch__mother", "on", "count"):
-        found[mother].append((on, count))
-    return found
-
+from elder.web.stock.models import StockPlant
 
 NAMED = "named:"  # the key of a mother known by name alone
 

@@ -2,26 +2,23 @@
 
 from __future__ import annotations
 
-import zlib
+from collections.abc import Mapping
 from dataclasses import replace
-from functools import lru_cache
+from typing import Any
 
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.freezes import frost_of
 from elder.engine.climate.frost import Frost, FrostDates, by_hand
 from elder.engine.climate.normals import Normals, midsummer
-from elder.engine.climate.records import DailyRecords
-from elder.engine.place.readings import Readings
 from elder.engine.place.warmth import Place as EnginePlace
-from elder.web.formats.daily import from_bytes
-from elder.web.formats.logger import readings_from_bytes
-from elder.web.garden.models import Garden, Place, PlaceReadings, Records
+from elder.web.garden.models import Garden, Place
+from elder.web.read.kept_records import readings_kept, records_kept
 
 
 def climate_of(garden: Garden) -> Climate:
     """The climate a garden's row describes; where it has daily records, its frosts are counted in them."""
     normals = Normals(tuple(garden.t_min), tuple(garden.t_max))
-    records = _records_kept(garden.pk, garden.records_digest) if garden.records_digest else None
+    records = records_kept(garden.pk, garden.records_digest) if garden.records_digest else None
     return Climate(
         latitude=garden.latitude,
         longitude=garden.longitude,
@@ -31,17 +28,6 @@ def climate_of(garden: Garden) -> Climate:
         frost=frost_of(records, midsummer(normals)) if records else _frost_by_hand(garden),
         daily_records=records,
     )
-
-
-@lru_cache(maxsize=8)
-def _records_kept(garden_id: int, digest: str) -> DailyRecords:
-    """A garden's records, read once for each time they change; ``digest`` says which."""
-    return records_from(Records.objects.get(garden_id=garden_id))
-
-
-def records_from(row: Records) -> DailyRecords:
-    """The readings a row holds, from the year it is counted from."""
-    return from_bytes(zlib.decompress(row.data), row.days).since(row.counted_from)
 
 
 def _frost_by_hand(garden: Garden) -> Frost:
@@ -77,15 +63,13 @@ def stood_at(place: Place) -> EnginePlace:
     plain = place_of(place)
     if not place.readings_digest:
         return plain
-    return replace(plain, readings=_readings_kept(place.pk, place.readings_digest))
+    return replace(plain, readings=readings_kept(place.pk, place.readings_digest))
 
 
-@lru_cache(maxsize=64)
-def _readings_kept(place_id: int, digest: str) -> Readings:
-    """A place's readings, read once for each time they change; ``digest`` says which."""
-    return readings_from(PlaceReadings.objects.get(place_id=place_id))
-
-
-def readings_from(row: PlaceReadings) -> Readings:
-    """The readings a row holds."""
-    return readings_from_bytes(zlib.decompress(row.data), row.days)
+def places_of(garden: Garden) -> Mapping[int, Place]:
+    """The garden's places by key, asked for once a request."""
+    kept: Any = garden
+    if not hasattr(kept, "_places_by_pk"):
+        kept._places_by_pk = {place.pk: place for place in garden.places.all()}
+    found: dict[int, Place] = kept._places_by_pk
+    return found

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
+from typing import cast
 
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Plant
-from elder.engine.mother.gives_today import Giving, Mother, MotherSeen, giving, wood_opens
+from elder.engine.mother.gives_today import Giving, Growth, Health, Mother, MotherSeen, giving, wood_opens
+from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
-from elder.web.read.families import seen_of, takes_by_mother
 from elder.web.read.gardens import climate_of
 from elder.web.stock.models import StockLook, StockPlant
 
@@ -48,6 +51,31 @@ def known(garden: Garden, today: date, *, only: int | None = None) -> list[Known
     for row in rows:
         plant, looks = handbook()[row.plant], list(row.looks.all())
         seen, taken = seen_of(looks), takes.get(row.pk, [])
-        gives = giving(Mother(gives=row.gives, again_days=row.again_days, pups=plant.pups, ended_on=row.ended_on), seen, taken, today)  # fmt: skip
+        gives = giving(Mother(row.gives, row.again_days, plant.pups, row.ended_on), seen, taken, today)
         found.append(Known(row, plant, looks, seen, gives, wood_opens(plant, climate, today), sorted(taken), today))
     return sorted(found, key=lambda one: (bool(one.row.ended_on), -one.now, one.row.name))
+
+
+def seen_of(looks: Iterable[StockLook]) -> MotherSeen:
+    """A mother as last seen: its latest growth and health, and the latest count of each thing counted."""
+    seen = MotherSeen()
+    for look in looks:
+        counted = {
+            name: getattr(look, name) if getattr(look, name) is not None else getattr(seen, name)
+            for name in ("shoots", "pups", "stalks")
+        }
+        counts = any(getattr(look, name) is not None for name in ("shoots", "pups"))
+        growth, health = cast("Growth", look.growth), cast("Health", look.health)
+        seen = MotherSeen(look.on if counts or seen.on is None else seen.on, growth, health, **counted)
+    return seen
+
+
+def takes_by_mother(garden: Garden) -> dict[int, list[tuple[date, int]]]:
+    """What was cut from each mother and when."""
+    found: dict[int, list[tuple[date, int]]] = defaultdict(list)
+    taken = Entry.objects.filter(
+        batch__garden=garden, kind=Entry.Kind.TAKEN, struck_by=None, batch__mother__isnull=False
+    )
+    for mother, on, count in taken.values_list("batch__mother", "on", "count"):
+        found[mother].append((on, count))
+    return found

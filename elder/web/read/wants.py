@@ -8,14 +8,16 @@ from datetime import date
 from functools import cached_property, lru_cache
 from typing import Any
 
-from elder.engine.batch.forecast import CutDay
-from elder.engine.batch.remedies import TopUp, top_up
+from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
+
+from elder.engine.batch.forecast import BatchForecast
+from elder.engine.batch.remedies import CutsAhead, TopUp, top_up
 from elder.engine.chance.counting import chance_of, left_after
 from elder.engine.chance.ready_by import course_of
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.lots import as_many_as
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
 from elder.engine.plan.search import CUT_DAYS, TAIL_DAYS, cuttable_days, plan_want
@@ -27,7 +29,7 @@ from elder.engine.setting import Setting
 from elder.engine.space.occupancy import Stay, stays_of
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
-from elder.web.read.batches import BatchReckoning, reckon_batch
+from elder.web.read.batches import BatchToday, batch_today
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.what_if import AS_IT_IS, WhatIf, want_of
 from elder.web.season.models import Want
@@ -47,22 +49,38 @@ class Reckoning:
 
     row: Want
     want: EngineWant
-    plant: Plant
-    method: Method
-    climate: Climate
-    rooting: EnginePlace
-    growing: EnginePlace
-    today: date
+    setting: Setting
     chosen_day: date | None = None
-    batches: list[BatchReckoning] = field(default_factory=list)
+    batches: list[BatchToday] = field(default_factory=list)
     # Of each batch, how many plants go to wants served before this one.
     served_before: list[int] = field(default_factory=list)
+
+    @property
+    def plant(self) -> Plant:
+        """What is wanted, as its way grows it."""
+        return self.setting.plant
+
+    @property
+    def method(self) -> Method:
+        """How it is rooted."""
+        return self.setting.method
+
+    @property
+    def climate(self) -> Climate:
+        """The garden's."""
+        return self.setting.climate
+
+    @property
+    def today(self) -> date:
+        """The day it is reckoned for."""
+        return self.setting.today
 
     @cached_property
     def plan(self) -> SeasonPlan | Refusal:
         """The plan for cutting from today on."""
-        given = self.want, self.plant, self.method, self.climate, self.rooting, self.growing, self.today
-        return _as_many_as(self.row.cuttings, *given) if self.row.cuttings else _plan_want(*given)
+        if self.row.cuttings:
+            return _as_many_as(self.row.cuttings, self.want, self.setting)
+        return _plan_want(self.want, self.setting)
 
     @property
     def needed(self) -> int:
@@ -83,8 +101,7 @@ class Reckoning:
         """Dates for seed beside the clone's."""
         if isinstance(self.plan, Refusal) or self.option is None:
             return None
-        days = {"today": self.today, "cut_on": self.option.day, "target": self.plan.target}
-        return seed_rival(self.plant, self.method, self.climate, self.rooting, **days)
+        return seed_rival(self.setting, cut_on=self.option.day, target=self.plan.target)
 
     @cached_property
     def stays(self) -> tuple[Stay, ...]:
@@ -146,7 +163,7 @@ class Reckoning:
     def _pmfs(self) -> list[Any]:
         return self.pmfs_on(max(self.target or self.today, self.today))
 
-    def pmfs_on(self, day: date, instead: Mapping[int, CutDay] | None = None) -> list[Any]:
+    def pmfs_on(self, day: date, instead: Mapping[int, BatchForecast] | None = None) -> list[Any]:
         """Of each batch, the distribution of the number ready for this want by a day; ``instead`` gives some batches,
         by their keys, another forecast."""
         others = instead or {}
@@ -181,47 +198,30 @@ class Reckoning:
         target = self.target
         if self.standing_word not in ("tight", "short") or target is None or target <= self.today:
             return None
-        key = _ShortOf(self.want, self.plant, self.method, self.climate, self.rooting, self.growing, self.today)
         served = tuple((batch.forecast, taken) for batch, taken in zip(self.batches, self._before, strict=True))
-        return _top_up(key, served, target, self.needed)
-
-
-@dataclass(frozen=True)
-class _ShortOf:
-    """What a shortfall is reckoned from, beside the batches."""
-
-    want: EngineWant
-    plant: Plant
-    method: Method
-    climate: Climate
-    rooting: EnginePlace
-    growing: EnginePlace
-    today: date
+        return _top_up(self.want, self.setting, served, target, self.needed)
 
 
 @lru_cache(maxsize=256)
-def _top_up(key: _ShortOf, served: tuple[tuple[CutDay, int], ...], target: date, needed: int) -> TopUp | None:
+def _top_up(
+    want: EngineWant, setting: Setting, served: tuple[tuple[BatchForecast, int], ...], target: date, needed: int
+) -> TopUp | None:
     """The least extra cuttings for batches under way; kept, since forecasts are told apart by identity."""
-    days = CUT_DAYS + TAIL_DAYS
-    places, harden = (key.rooting, key.growing), key.want.is_hardened
-    course = course_of(
-        Setting(key.plant, key.method, key.climate, *places, key.today).raising(harden=harden),
-        key.today,
-        CUT_DAYS,
-        days,
-    )
+    course = course_of(setting.raising(harden=want.is_hardened), setting.today, CUT_DAYS, CUT_DAYS + TAIL_DAYS)
     column = course.index(target)
     if column >= course.ready.shape[1]:
         return None
-    return top_up(
-        [left_after(ahead.ready_on(target), taken) for ahead, taken in served],
-        needed,
-        chance_ready=course.ready[:, column],
-        can_cut=cuttable_days(key.want, key.plant, key.method, key.climate, key.today, CUT_DAYS),
-        start=key.today,
-        take=key.method.plant_take,
-        confidence=key.want.confidence,
-    )
+    have = [left_after(ahead.ready_on(target), taken) for ahead, taken in served]
+    can_cut = cuttable_days(want, setting, setting.today, CUT_DAYS)
+    more = CutsAhead(setting.today, course.ready[:, column], can_cut, setting.method.plant_take)
+    return top_up(have, needed, want.confidence, more)
+
+
+def want_setting(row: Want, garden: Garden, today: date) -> Setting:
+    """What a want is asked under: its places as they were described, since plans look ahead."""
+    plant = handbook()[row.plant]
+    places = place_of(row.rooting_place), place_of(row.growing_place)
+    return Setting(plant, plant.method(row.method), climate_of(garden), *places, today)
 
 
 def reckon(
@@ -234,20 +234,13 @@ def reckon(
     what_if: WhatIf = AS_IT_IS,
 ) -> Reckoning:
     """Reckon one want. ``batches`` come with their entries fetched."""
-    plant = handbook()[row.plant]
-    method = plant.method(row.method)
     serving = list(batches)
     return Reckoning(
         row=row,
         want=want_of(row, garden, what_if),
-        plant=plant.grown_by(method),
-        method=method,
-        climate=climate_of(garden),
-        rooting=place_of(row.rooting_place),
-        growing=place_of(row.growing_place),
-        today=today,
+        setting=want_setting(row, garden, today).grown,
         chosen_day=chosen or row.cut_on,
-        batches=[reckon_batch(batch, garden, today, want=batch.want or row) for batch in serving],
+        batches=[batch_today(batch, garden, today, want=batch.want or row) for batch in serving],
         served_before=[served_before(batch, row) for batch in serving],
     )
 
@@ -270,11 +263,18 @@ BATCH_PARTS = ("entries", "rooting_place", "growing_place", "want", "also_for")
 WITH_BATCHES = tuple(f"{name}__{part}" for name in ("batches", "also_from") for part in BATCH_PARTS)
 
 
+def want_rows(garden: Garden) -> QuerySet[Want]:
+    """A garden's wants with their places, mothers and batches, in the same few queries whatever their number."""
+    rows = Want.objects.filter(garden=garden).select_related("rooting_place", "growing_place", "mother")
+    return rows.prefetch_related(*WITH_BATCHES)
+
+
+def want_row(garden: Garden, want_id: int) -> Want:
+    """A want of the garden. Raises Http404 for one that is not there."""
+    return get_object_or_404(want_rows(garden), pk=want_id)
+
+
 def reckon_all(garden: Garden, today: date, what_if: WhatIf = AS_IT_IS) -> list[Reckoning]:
     """Every open want of a garden, in the same few queries whatever their number."""
-    rows = (
-        Want.objects.filter(garden=garden, closed_on=None)
-        .select_related("rooting_place", "growing_place")
-        .prefetch_related(*WITH_BATCHES)
-    )
+    rows = want_rows(garden).filter(closed_on=None)
     return [reckon(row, garden, today, batches=batches_of(row), what_if=what_if) for row in rows]

@@ -12,12 +12,14 @@ from icalendar import Calendar, Event
 from elder.engine.cut.steps import prepare_days
 from elder.engine.round.milestones import Task
 from elder.web.garden.models import Garden
-from elder.web.read.batches import BatchReckoning
+from elder.web.read.batches import BatchToday, living
 from elder.web.read.services import days_ahead
 from elder.web.read.wants import Reckoning, reckon_all
-from elder.web.rounds.round import LOOKS, jobs_of, living
-from elder.web.rounds.wording import job_words, name_of
-from elder.web.say.wants import headline, plant_words
+from elder.web.rounds.round import LOOKS, jobs_of
+from elder.web.rounds.wording import job_words
+from elder.web.say.batches import name_of
+from elder.web.say.plants import plant_words
+from elder.web.say.wants import headline
 
 MILESTONES = frozenset((*LOOKS, "pot_on", "harden", "plant_out", "harvest", "pot_up", "stick"))
 BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
@@ -70,7 +72,7 @@ def _cut_day(item: Reckoning) -> date | None:
     return item.shortfall.day if item.shortfall else None
 
 
-def _milestones(batches: list[BatchReckoning], garden: Garden, today: date, units: str) -> Iterator[Dated]:
+def _milestones(batches: list[BatchToday], garden: Garden, today: date, units: str) -> Iterator[Dated]:
     ahead = days_ahead(garden, today)
     for batch in batches:
         for job in jobs_of(batch, garden, ahead):
@@ -87,7 +89,7 @@ def _kind(task: Task) -> str:
     return "look" if task.verb in LOOKS else task.verb
 
 
-def _jars(batches: list[BatchReckoning], garden: Garden, today: date) -> Iterator[Dated]:
+def _jars(batches: list[BatchToday], garden: Garden, today: date) -> Iterator[Dated]:
     in_jars = [batch for batch in batches if batch.method.medium == "water" and _is_rooting(batch)]
     if garden.water_days and in_jars:
         day = next(day for i in range(7) if (day := today + timedelta(days=i)).weekday() in garden.water_days)
@@ -97,7 +99,7 @@ def _jars(batches: list[BatchReckoning], garden: Garden, today: date) -> Iterato
         yield Dated(uid, day, "Change the water in the jars", about, path, tuple(garden.water_days))
 
 
-def _is_rooting(batch: BatchReckoning) -> bool:
+def _is_rooting(batch: BatchToday) -> bool:
     return batch.state.count("waiting") + batch.state.count("rooted") > 0
 
 

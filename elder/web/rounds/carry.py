@@ -12,8 +12,8 @@ from elder.engine.round.cold_nights import ColdNight, cold_nights
 from elder.engine.round.lifting import at_a_time, weight_limit_kg
 from elder.engine.round.loads import Load, potted_load, unrooted_load
 from elder.web.garden.models import Garden, Place
-from elder.web.read.batches import BatchReckoning, places_of
-from elder.web.read.gardens import place_of
+from elder.web.read.batches import BatchToday
+from elder.web.read.gardens import place_of, places_of
 
 SOON_DAYS = 3  # nights further off than this are drawn, not asked for (assumed)
 OUTSIDE = EnginePlace("air")  # where plants stand by day and night while they harden (assumed)
@@ -23,7 +23,7 @@ OUTSIDE = EnginePlace("air")  # where plants stand by day and night while they h
 class Carry:
     """What of a batch a cold night threatens at a place; in the ground it is covered, not carried."""
 
-    batch: BatchReckoning
+    batch: BatchToday
     stage: str
     place: Place | None
     load: Load | None
@@ -52,13 +52,13 @@ class Carry:
         return at_a_time(self.load.each_kg, weight_limit_kg()) if self.load else 0
 
 
-def carry_in(batches: Sequence[BatchReckoning], garden: Garden, ahead: Sequence[DayAhead]) -> tuple[Carry, ...]:
+def carry_in(batches: Sequence[BatchToday], garden: Garden, ahead: Sequence[DayAhead]) -> tuple[Carry, ...]:
     """Everything that a night within three days threatens where it stands, in order of danger."""
     found = [carry for batch in batches for carry in _threatened(batch, garden, ahead[:SOON_DAYS])]
     return tuple(sorted(found, key=lambda carry: (not carry.is_tonight, -carry.worst.short_c, -carry.plants)))
 
 
-def _threatened(batch: BatchReckoning, garden: Garden, ahead: Sequence[DayAhead]) -> Iterator[Carry]:
+def _threatened(batch: BatchToday, garden: Garden, ahead: Sequence[DayAhead]) -> Iterator[Carry]:
     places = places_of(garden)
     for stage, load, plants in _standing_out(batch):
         place = None if stage == "planted" else places[batch.place_id("waiting" if stage == "waiting" else "potted")]
@@ -72,7 +72,7 @@ def _threatened(batch: BatchReckoning, garden: Garden, ahead: Sequence[DayAhead]
             yield Carry(batch, stage, place, load, plants, nights, _is_in(batch, nights[0].night))
 
 
-def _standing_out(batch: BatchReckoning) -> Iterator[tuple[str, Load | None, int]]:
+def _standing_out(batch: BatchToday) -> Iterator[tuple[str, Load | None, int]]:
     """What of a batch may stand where nights are cold: stage, its containers, how many plants."""
     state = batch.state
     for stage, load in (
@@ -89,7 +89,7 @@ def _standing_out(batch: BatchReckoning) -> Iterator[tuple[str, Load | None, int
         yield "planted", None, in_ground
 
 
-def _is_in(batch: BatchReckoning, night: date) -> bool:
+def _is_in(batch: BatchToday, night: date) -> bool:
     """Whether it was carried in, or covered, for that night."""
     done = batch.state.last_tended("carry_in")
     return done is not None and done >= min(night, batch.today)

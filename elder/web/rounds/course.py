@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from django.urls import reverse
 
@@ -10,8 +10,9 @@ from elder.engine.batch.remedies import Warmer, fewer, later, warmer
 from elder.engine.chance.counting import chance_of
 from elder.engine.plan.seed_rival import seed_rival
 from elder.web.garden.models import Garden, Place
-from elder.web.read.batches import BatchReckoning, forecast_if_moved, places_of
-from elder.web.read.wants import WITH_BATCHES, Reckoning, batches_of, reckon
+from elder.web.read.batches import BatchToday, forecast_if_moved
+from elder.web.read.gardens import places_of
+from elder.web.read.wants import Reckoning, batches_of, reckon, want_row
 from elder.web.say.wants import headline
 from elder.web.say.words import about, odds, plural
 from elder.web.season.models import Want
@@ -40,21 +41,18 @@ class Course:
     ways: tuple[WayOut, ...]
 
 
-def course_of_want(
-    batch: BatchReckoning, garden: Garden, *, may_plan: bool = False, ways: bool = True
-) -> Course | None:
+def course_of_want(batch: BatchToday, garden: Garden, *, may_plan: bool = False, ways: bool = True) -> Course | None:
     """The course of the want a batch serves first; nothing where it serves none."""
     if batch.row.want_id is None:
         return None
-    rows = Want.objects.select_related("rooting_place", "growing_place").prefetch_related(*WITH_BATCHES)
-    row = rows.filter(garden=garden).get(pk=batch.row.want_id)
+    row = want_row(garden, batch.row.want_id)
     whole = reckon(row, garden, batch.today, batches=batches_of(row))
     is_short = whole.standing_word in ("tight", "short")
     found = _ways(batch, whole, garden, may_plan=may_plan) if ways and is_short else ()
     return Course(row, whole.standing_word, headline(whole).plain, found)
 
 
-def _ways(batch: BatchReckoning, whole: Reckoning, garden: Garden, *, may_plan: bool) -> tuple[WayOut, ...]:
+def _ways(batch: BatchToday, whole: Reckoning, garden: Garden, *, may_plan: bool) -> tuple[WayOut, ...]:
     found = [_cut_more(whole, garden), *_warmer(batch, whole, garden)]
     if may_plan:
         found += [_fewer(whole, garden), _later(whole, garden)]
@@ -71,7 +69,7 @@ def _cut_more(whole: Reckoning, garden: Garden) -> WayOut | None:
     return WayOut(f"Cut {more.count} more", f"{cut} {when}; it helps until {about(more.until, today)}.", url)
 
 
-def _warmer(batch: BatchReckoning, whole: Reckoning, garden: Garden) -> list[WayOut]:
+def _warmer(batch: BatchToday, whole: Reckoning, garden: Garden) -> list[WayOut]:
     """Carry those waiting to a warmer place: what it gains over where they stand."""
     if not batch.state.count("waiting") or whole.target is None or batch.method.direct:
         return []
@@ -89,15 +87,13 @@ def _warmer(batch: BatchReckoning, whole: Reckoning, garden: Garden) -> list[Way
     return [_warmer_way(gain, place, here, batch, whole, garden) for gain, place in found[:MOST_WARMER]]
 
 
-def _may_stand(place: Place, here: Place, batch: BatchReckoning) -> bool:
+def _may_stand(place: Place, here: Place, batch: BatchToday) -> bool:
     holds = place.room.get(batch.method.container) if place.room else None
     is_possible = holds is None if not place.room else bool(holds)
     return place.pk != here.pk and place.standing != Place.Standing.GROUND and is_possible
 
 
-def _warmer_way(
-    gain: Warmer, place: Place, here: Place, batch: BatchReckoning, whole: Reckoning, garden: Garden
-) -> WayOut:
+def _warmer_way(gain: Warmer, place: Place, here: Place, batch: BatchToday, whole: Reckoning, garden: Garden) -> WayOut:
     then = f"{odds(gain.chance)} that {whole.needed} are ready in time"
     return WayOut(
         f"Move them to {place.name}",
@@ -131,13 +127,13 @@ def _later(whole: Reckoning, garden: Garden) -> WayOut | None:
     return WayOut("Accept later", said, url, {"by": day.isoformat()}, f"{about(day, whole.today)} will do")
 
 
-def _sow(batch: BatchReckoning, whole: Reckoning) -> WayOut | None:
+def _sow(batch: BatchToday, whole: Reckoning) -> WayOut | None:
     """Seed, where it would still be in time or nearly so."""
     if whole.target is None or whole.target <= whole.today:
         return None
     today = whole.today
-    dates = {"today": today, "cut_on": today, "target": whole.target}
-    seed = seed_rival(batch.plant, batch.method, whole.climate, whole.rooting, **dates)
+    setting = replace(whole.setting, plant=batch.plant, method=batch.method)
+    seed = seed_rival(setting, cut_on=today, target=whole.target)
     if seed is None or seed.ready is None:
         return None
     true = "" if seed.comes_true else " It does not come true."

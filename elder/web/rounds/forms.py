@@ -9,8 +9,9 @@ from django import forms
 
 from elder.engine.round.care import DEEDS
 from elder.engine.round.verdicts import table
-from elder.web.batches.forms import BenchForm, count_field, day_field
+from elder.web.batches.forms import BenchForm
 from elder.web.batches.models import Entry
+from elder.web.ui.fields import count_field, day_field
 from elder.web.ui.photos import PhotoField
 
 MOST_ROOT_CM = 60

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any
 from uuid import uuid4
@@ -20,19 +20,17 @@ from elder.engine.refusal import Refusal
 from elder.engine.round.cold_nights import is_hot
 from elder.engine.round.potting import ready_sign
 from elder.engine.round.verdicts import Rule, facts_of, stage_of, table, too_long_cm, verdict
-from elder.web.batches.models import Batch, Entry, Photo
+from elder.web.batches.models import Entry, Photo
 from elder.web.batches.potting import potting_lines
-from elder.web.batches.views import title_of
 from elder.web.garden.access import GardenRequest, in_garden, may
-from elder.web.read.batches import BatchReckoning, places_of, reckon_batch
-from elder.web.read.gardens import place_of
+from elder.web.read.batches import BatchToday, batch_of
+from elder.web.read.gardens import place_of, places_of
 from elder.web.read.services import days_ahead
 from elder.web.rounds import actions
 from elder.web.rounds.course import course_of_want
 from elder.web.rounds.forms import MOST_ROOT_CM, SignsForm
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
-from elder.web.rounds.wording import name_of
-from elder.web.say.batches import STAGE_WORDS, counts_words, entry_refused, entry_words, hope_words
+from elder.web.say.batches import STAGE_WORDS, counts_words, entry_refused, entry_words, hope_words, name_of, title_of
 from elder.web.say.words import about, day_words, days_away
 from elder.web.ui.photos import photo_answer
 from elder.web.ui.replies import kept, refused, wants_json
@@ -43,24 +41,17 @@ URGENCY_WORDS = {"now": "now", "today": "today", "week": "this week", "none": ""
 GRAVITY_WORDS = ("good", "a nudge", "soon", "serious", "grave")
 
 
-def reckoned(request: GardenRequest, batch_id: int) -> BatchReckoning:
-    """A batch of the garden, reckoned for today."""
-    rows = Batch.objects.filter(garden=request.garden).select_related("want", "rooting_place", "growing_place")
-    row = get_object_or_404(rows.prefetch_related("entries__by", "entries__place"), pk=batch_id)
-    return reckon_batch(row, request.garden, request.today, want=row.want)
-
-
 def _facts(
-    batch: BatchReckoning, request: GardenRequest, stage: str, *, root_cm: float = 0.0, on: date | None = None
+    batch: BatchToday, request: GardenRequest, stage: str, *, root_cm: float = 0.0, on: date | None = None
 ) -> frozenset[str]:
     here = places_of(request.garden)[batch.place_id(stage)]
     ahead = days_ahead(request.garden, request.today)
     hot = is_hot(batch.plant, place_of(here), ahead[0] if ahead else None)
-    parts = batch.state, batch.forecast, batch.plant, batch.method, stage
-    return facts_of(*parts, today=on or request.today, root_cm=root_cm, hot=hot)
+    under_way = replace(batch.under_way, today=on or request.today)
+    return facts_of(under_way, stage, root_cm=root_cm, hot=hot)
 
 
-def _stages(batch: BatchReckoning) -> list[tuple[str, str]]:
+def _stages(batch: BatchToday) -> list[tuple[str, str]]:
     found = [
         (stage, f"{batch.state.count(stage)} {STAGE_WORDS[stage]}") for stage in STAGES if batch.state.count(stage)
     ]
@@ -71,7 +62,7 @@ def _stages(batch: BatchReckoning) -> list[tuple[str, str]]:
 @in_garden("tend")
 def look(request: GardenRequest, batch_id: int) -> HttpResponse:
     """Look at a batch: as it should be, or what is to be seen, how many rooted, how many lost."""
-    batch = reckoned(request, batch_id)
+    batch = batch_of(request.garden, batch_id, request.today)
     data = request.POST if request.method == "POST" else None
     last = batch.history.last
     start = {"seen": last, "stage": stage_of(batch.state)}
@@ -85,7 +76,7 @@ def look(request: GardenRequest, batch_id: int) -> HttpResponse:
     return _write_look(request, batch, form, last)
 
 
-def _write_look(request: GardenRequest, batch: BatchReckoning, form: SignsForm, last: int) -> HttpResponse:
+def _write_look(request: GardenRequest, batch: BatchToday, form: SignsForm, last: int) -> HttpResponse:
     data, new = form.cleaned_data, form.entries()
     new[0].key = data["key"] or new[0].key
     done = actions.look(batch.row, new, data["photo"], seen=data["seen"], today=request.today, person=request.user)
@@ -111,13 +102,11 @@ def _write_look(request: GardenRequest, batch: BatchReckoning, form: SignsForm, 
 
 def _course_words(request: GardenRequest, batch_id: int) -> str:
     """How the want stands after a look that has no verdict of its own to say it."""
-    course = course_of_want(reckoned(request, batch_id), request.garden, ways=False)
+    course = course_of_want(batch_of(request.garden, batch_id, request.today), request.garden, ways=False)
     return f" {course.said}" if course else ""
 
 
-def _look_page(
-    request: GardenRequest, batch: BatchReckoning, form: SignsForm, *, seen: int | None = None
-) -> HttpResponse:
+def _look_page(request: GardenRequest, batch: BatchToday, form: SignsForm, *, seen: int | None = None) -> HttpResponse:
     sign = ready_sign(batch.method)
     chosen = set(form["signs"].value() or [])
     stages = [stage for stage, _ in _stages(batch)]
@@ -145,7 +134,7 @@ def _look_page(
     return render(request, "rounds/look.html", context)
 
 
-def _rules(batch: BatchReckoning, request: GardenRequest, stage: str) -> list[dict[str, Any]]:
+def _rules(batch: BatchToday, request: GardenRequest, stage: str) -> list[dict[str, Any]]:
     """Every rule that could hold for a batch at a stage, so that the phone can answer at once and out of reach."""
     facts = _facts(batch, request, stage)
     rules = [*table().rules, table().well[stage]]
@@ -183,7 +172,7 @@ class FindingLine:
 @in_garden("see")
 def verdict_page(request: GardenRequest, batch_id: int, entry_id: int) -> HttpResponse:
     """What a look came to: findings with what to do, patience, the want's course and its ways out, potting."""
-    batch = reckoned(request, batch_id)
+    batch = batch_of(request.garden, batch_id, request.today)
     entry = get_object_or_404(Entry, pk=entry_id, batch=batch.row)
     stage = entry.stage if entry.stage in STAGES and batch.state.count(entry.stage) else stage_of(batch.state)
     facts = _facts(batch, request, stage, root_cm=entry.root_cm, on=entry.on)
@@ -220,7 +209,7 @@ def verdict_page(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRe
     return render(request, "rounds/verdict.html", context)
 
 
-def patience_of(batch: BatchReckoning, request: GardenRequest) -> Scene | None:
+def patience_of(batch: BatchToday, request: GardenRequest) -> Scene | None:
     """Hope drawn until it is no longer worth the place; nothing where none waits or no end is in sight."""
     ahead, today = batch.forecast, request.today
     if not batch.state.count("waiting") or ahead.give_up_on is None or ahead.give_up_on <= today:
@@ -236,7 +225,7 @@ def patience_of(batch: BatchReckoning, request: GardenRequest) -> Scene | None:
     )
 
 
-def _next_look(request: GardenRequest, batch: BatchReckoning) -> dict[str, str] | None:
+def _next_look(request: GardenRequest, batch: BatchToday) -> dict[str, str] | None:
     """The next batch of the round that wants a look."""
     jobs = [job for job in jobs_in(round_of(request.garden, request.today).now) if job.verb in LOOKS]
     after = next((job for job in jobs if job.batch.row.pk != batch.row.pk), None)

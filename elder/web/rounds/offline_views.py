@@ -14,14 +14,34 @@ from django.views.decorators.http import require_GET, require_safe
 
 # What the round's pages are made of, in the order of base.html; kept on the phone before it is needed.
 SHELL: Final = (
-    "vendor/bootstrap/bootstrap.min.css", "elder/tokens.css", "elder/elements.css", "elder/rooms.css",
-    "elder/drawings.css", "elder/planner.css", "elder/rounds.css", "elder/bench.css", "elder/theme.js",
-    "elder/timezone.js", "elder/drafts.js", "elder/steppers.js", "elder/keys.js", "elder/asking.js",
-    "elder/answer.js", "elder/whatif.js", "elder/hand.js", "elder/sheet.js", "elder/layout.js",
-    "elder/signs.js", "elder/queue.js", "elder/reach.js", "vendor/alpine-ajax/alpine-ajax.min.js",
-    "vendor/alpine/alpine-csp.min.js", "vendor/bitter/bitter-latin-wght-normal.woff2",
-    "vendor/atkinson/atkinson-hyperlegible-next-latin-wght-normal.woff2", "elder/elder.svg",
-)  # fmt: skip
+    "vendor/bootstrap/bootstrap.min.css",
+    "elder/css/shared/tokens.css",
+    "elder/css/shared/elements.css",
+    "elder/css/shared/frame.css",
+    "elder/css/shared/drawings.css",
+    "elder/css/rooms/season.css",
+    "elder/css/rooms/rounds.css",
+    "elder/css/rooms/cut.css",
+    "elder/js/shared/theme.js",
+    "elder/js/shared/timezone.js",
+    "elder/js/shared/drafts.js",
+    "elder/js/shared/steppers.js",
+    "elder/js/shared/keys.js",
+    "elder/js/shared/asking.js",
+    "elder/js/season/answer.js",
+    "elder/js/season/whatif.js",
+    "elder/js/cut/windfall.js",
+    "elder/js/cut/sheet.js",
+    "elder/js/cut/layout.js",
+    "elder/js/rounds/signs.js",
+    "elder/js/rounds/queue.js",
+    "elder/js/rounds/reach.js",
+    "vendor/alpine-ajax/alpine-ajax.min.js",
+    "vendor/alpine/alpine-csp.min.js",
+    "vendor/bitter/bitter-latin-wght-normal.woff2",
+    "vendor/atkinson/atkinson-hyperlegible-next-latin-wght-normal.woff2",
+    "elder/elder.svg",
+)
 
 
 @require_safe

@@ -7,18 +7,15 @@ from dataclasses import dataclass, field
 from datetime import date
 from itertools import groupby
 
-from elder.engine.batch.under_way import UnderWay
 from elder.engine.place.weather import DayAhead
 from elder.engine.round.care import DEEDS, cares, minutes_of
 from elder.engine.round.cold_nights import is_hot
 from elder.engine.round.milestones import Task
 from elder.engine.round.potting import ready_sign
 from elder.engine.round.verdicts import stage_of
-from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Place
-from elder.web.read.batches import BatchReckoning, places_of, reckon_batch
-from elder.web.read.gardens import place_of
-from elder.web.read.histories import living_histories
+from elder.web.read.batches import BatchToday, living
+from elder.web.read.gardens import place_of, places_of
 from elder.web.read.services import days_ahead
 from elder.web.rounds.carry import Carry, carry_in
 
@@ -35,7 +32,7 @@ class Job:
     """One task of one batch, and where it is to be done; no place for what stands in its bed."""
 
     task: Task
-    batch: BatchReckoning
+    batch: BatchToday
     place: Place | None
 
     @property
@@ -85,7 +82,7 @@ class Round:
     waits: tuple[Stop, ...]
     carries: tuple[Carry, ...]
     ahead: tuple[DayAhead, ...]
-    batches: dict[int, BatchReckoning] = field(repr=False)
+    batches: dict[int, BatchToday] = field(repr=False)
 
     @property
     def _to_carry(self) -> list[Carry]:
@@ -107,20 +104,6 @@ def jobs_in(stops: Iterable[Stop]) -> list[Job]:
     return [job for stop in stops for job in (*(one for shared in stop.shared for one in shared.jobs), *stop.jobs)]
 
 
-def living(garden: Garden, today: date) -> list[BatchReckoning]:
-    """Every batch with something left to be done, reckoned, in the same few queries whatever their number."""
-    rows = Batch.objects.filter(garden=garden, over_on=None).select_related("want")
-    written = living_histories(garden.pk)
-    places, found = places_of(garden), []
-    for row in rows:
-        if row.pk not in written:  # taken a moment ago, between the two questions: it is there the next time
-            continue
-        # One place row for all its batches: joined to each, they would be made anew two hundred times.
-        row.rooting_place, row.growing_place = places[row.rooting_place_id], places[row.growing_place_id]
-        found.append(reckon_batch(row, garden, today, want=row.want, history=written[row.pk]))
-    return [item for item in found if not item.state.over]
-
-
 def round_of(garden: Garden, today: date) -> Round:
     """The round of a garden on a day."""
     batches, ahead = living(garden, today), days_ahead(garden, today)
@@ -131,13 +114,13 @@ def round_of(garden: Garden, today: date) -> Round:
     return Round(stops(due), stops(waits), carries, ahead, {batch.row.pk: batch for batch in batches})
 
 
-def jobs_of(batch: BatchReckoning, garden: Garden, ahead: Sequence[DayAhead]) -> list[Job]:
+def jobs_of(batch: BatchToday, garden: Garden, ahead: Sequence[DayAhead]) -> list[Job]:
     """Everything a batch asks for, each at its place."""
     first = ahead[0] if ahead else None
     places = places_of(garden)
     here = places[batch.place_id(stage_of(batch.state))]
     care = cares(
-        UnderWay(batch.state, batch.forecast, batch.plant, batch.method, batch.today),
+        batch.under_way,
         weekdays=garden.water_days,
         hot=is_hot(batch.plant, place_of(here), first),
     )
@@ -145,14 +128,14 @@ def jobs_of(batch: BatchReckoning, garden: Garden, ahead: Sequence[DayAhead]) ->
     return [Job(task, batch, places.get(place_id_of(task, batch))) for task in tasks]
 
 
-def _tug(task: Task, batch: BatchReckoning) -> Task:
+def _tug(task: Task, batch: BatchToday) -> Task:
     """A look at what shows its roots by holding is a light tug."""
     if task.verb == "next_look" and ready_sign(batch.method).kind == "tug":
         return Task("tug", task.due, task.count, task.may_from)
     return task
 
 
-def place_id_of(task: Task, batch: BatchReckoning) -> int:
+def place_id_of(task: Task, batch: BatchToday) -> int:
     """Where a task is done; 0 for in the bed."""
     state = batch.state
     if task.verb in PLANTED:

@@ -2,7 +2,6 @@
 
 from django.urls import path
 
-from elder.web.places import sensor_views
 from elder.web.rounds import calendar_views, look_views, views
 
 urlpatterns = [
@@ -17,9 +16,5 @@ urlpatterns = [
     path("round/water-days/", views.water_days, name="round-water-days"),
     path("round/walk/<int:place_id>/", views.walk, name="round-walk"),
     path("photo/<int:photo_id>/", look_views.photo, name="photo"),
-    path("place/<int:place_id>/readings/", sensor_views.readings, name="place-readings"),
-    path("place/<int:place_id>/sensor/", sensor_views.sensor, name="place-sensor"),
-    path("place/<int:place_id>/readings/forget/", sensor_views.forget, name="readings-forget"),
-    path("place/<int:place_id>/readings.<slug:form>", sensor_views.send, name="readings-send"),
     path("calendar.ics", calendar_views.download, name="calendar-download"),
 ]

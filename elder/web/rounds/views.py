@@ -22,24 +22,23 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.models import Place
 from elder.web.places.readings import off_by_all
-from elder.web.read.batches import BatchReckoning, places_of
+from elder.web.read.batches import BatchToday
+from elder.web.read.gardens import places_of
 from elder.web.rounds import actions
 from elder.web.rounds.forms import DoneForm
 from elder.web.rounds.round import LOOKS, Job, Round, Shared, Stop, jobs_in, round_of
 from elder.web.rounds.wording import (
-    CAUTIONS,
     DEED_WORDS,
     carry_words,
     cold_words,
     job_words,
     lift_words,
-    name_of,
     shared_about,
     shared_title,
     when_words,
 )
-from elder.web.say.batches import entry_refused, hope_words
-from elder.web.say.care import DEED_PAST
+from elder.web.say.batches import entry_refused, hope_words, name_of
+from elder.web.say.care import CAUTIONS, DEED_PAST
 from elder.web.say.pictures import batch_axis, batch_scene
 from elder.web.say.units import shown_temperature
 from elder.web.say.words import WEEKDAYS, about, counted, listed, minutes_words, plural
@@ -152,7 +151,7 @@ def _job_line(job: Job, drawn: bool, request: GardenRequest) -> dict[str, Any]:
     }
 
 
-def _strip(batch: BatchReckoning) -> Scene:
+def _strip(batch: BatchToday) -> Scene:
     wanted = batch.row.want.total if batch.row.want else batch.state.taken
     return batch_scene(batch, wanted, "", batch_axis(batch), STRIP)
 

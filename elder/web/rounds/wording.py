@@ -8,24 +8,18 @@ from datetime import date
 from typing import Final
 
 from elder.engine.round.care import UNCOVER_STEPS
-from elder.engine.round.hardening import SEEDLING_DAYS, Rung, hardening_ladder
+from elder.engine.round.hardening import SEEDLING_DAYS, hardening_ladder
 from elder.engine.round.loads import SHARED, litres_now
 from elder.engine.round.potting import ladder, potting_of, ready_sign
-from elder.web.read.batches import BatchReckoning
+from elder.web.read.batches import BatchToday
 from elder.web.rounds.carry import Carry
 from elder.web.rounds.round import Job, Shared
+from elder.web.say.batches import name_of
+from elder.web.say.care import CAUTIONS, rung_words
+from elder.web.say.containers import CONTAINER_WORDS
 from elder.web.say.units import shown_volume, shown_weight, temperature
-from elder.web.say.wants import plant_words
 from elder.web.say.words import about, counted, days_away, listed, plural
 
-CONTAINER_WORDS: Final = {
-    "jar": ("jar", "jars"),
-    "pot": ("pot", "pots"),
-    "tray": ("tray", "trays"),
-    "net pot": ("net pot", "net pots"),
-    "grow bed": ("grow bed", "grow beds"),
-    "row": ("row", "rows"),
-}
 # Each deed: its name before what it is done to, how it is done, and what its button says.
 DEED_WORDS: Final = {
     "water": ("Change the water in", "Room temperature, to the same mark.", "Water changed"),
@@ -50,13 +44,6 @@ DEED_WORDS: Final = {
 }
 LONG_AGO_DAYS: Final = 6  # later than this a care was more likely not written down than not done (assumed)
 JAR_DEEDS: Final = frozenset(("water", "top_up", "feed_water", "air", "moisten", "mist", "uncover", "shade"))
-CAUTIONS: Final = {
-    "pests": "Spray as little as can be; before any spray read its label.",
-    "feed": "Feed by its label; wash your hands before you eat.",
-    "pot_on": "Wet dry mix before you pour it and do not breathe its dust; wash your hands.",
-    "pot_up": "A full pot is heavy: slide it, split it, or lift it together.",
-    "stake": "Cap the canes: eyes.",
-}
 
 
 def containers_of(job: Job) -> int:
@@ -116,22 +103,10 @@ def _first_root(job: Job) -> date:
     return job.batch.state.rooted_seen[0].since
 
 
-def rung_words(rung: Rung, days: int) -> str:
-    """One day of the hardening ladder."""
-    light = "sun" if rung.sun else "shade"
-    out = "out day and night" if rung.night else f"out for {plural(rung.hours, 'hour', 'hours')}, in for the night"
-    return f"Day {rung.day} of {days}: {out}, in {light} and out of the wind."
-
-
 def ladder_words(days: int) -> str:
     """Why the ladder is so short."""
     low, high = SEEDLING_DAYS
     return f"{days} days will do for clones; seedlings want {low} to {high}."
-
-
-def name_of(batch: BatchReckoning) -> str:
-    """A batch in a line with others: its plant and variety."""
-    return plant_words(batch.plant.name, batch.row.variety)
 
 
 @dataclass(frozen=True)
@@ -163,7 +138,7 @@ def job_words(job: Job, units: str) -> JobWords:
     return JobWords(deed, said, CAUTIONS.get(job.verb, ""))
 
 
-def _pot_up_words(batch: BatchReckoning, units: str) -> str:
+def _pot_up_words(batch: BatchToday, units: str) -> str:
     first = batch.state.since("potted") or batch.today
     rungs = ladder(batch.plant, first)
     at = min(len(batch.state.potted_up) + 1, len(rungs) - 1)
@@ -172,7 +147,7 @@ def _pot_up_words(batch: BatchReckoning, units: str) -> str:
     return f"From {now} into {shown_volume(rungs[at].litres, units)}."
 
 
-def potting_words(batch: BatchReckoning, units: str) -> str:
+def potting_words(batch: BatchToday, units: str) -> str:
     """The pot in a word: "A pot of 1 litre each."."""
     return f"A pot of {shown_volume(potting_of(batch.plant, batch.method).litres, units)} each."
 

@@ -9,8 +9,9 @@ from typing import Any
 from elder.engine.refusal import Refusal
 from elder.engine.round.verdicts import table
 from elder.web.batches.models import Entry
-from elder.web.read.batches import BatchReckoning
+from elder.web.read.batches import BatchToday
 from elder.web.say.care import DEED_PAST
+from elder.web.say.plants import plant_words
 from elder.web.say.words import about, day_words, days_away, listed, odds, plural
 
 STAGE_WORDS = {
@@ -67,7 +68,7 @@ def _others(entries: list[Entry]) -> str:
     return f"{who} wrote down {listed(entry_words(entry) for entry in entries)}"
 
 
-def next_words(batch: BatchReckoning) -> str:
+def next_words(batch: BatchToday) -> str:
     """What comes next for a batch, in a sentence."""
     today, state = batch.today, batch.state
     if state.over:
@@ -90,7 +91,7 @@ def next_words(batch: BatchReckoning) -> str:
     return said[task.verb]
 
 
-def hope_words(batch: BatchReckoning) -> str:
+def hope_words(batch: BatchToday) -> str:
     """Patience, for those still waiting."""
     waiting, ahead = batch.state.count("waiting"), batch.forecast
     if not waiting:
@@ -105,7 +106,7 @@ def hope_words(batch: BatchReckoning) -> str:
     return f"Of the {waiting} still waiting, {share} should root.{until}"
 
 
-def _spent_words(batch: BatchReckoning, waiting: int, them: str) -> str:
+def _spent_words(batch: BatchToday, waiting: int, them: str) -> str:
     """Where patience has run out, or would have if anybody had looked."""
     chance = odds(batch.forecast.hope)
     if batch.state.last_look == batch.today:
@@ -115,7 +116,7 @@ def _spent_words(batch: BatchReckoning, waiting: int, them: str) -> str:
     return f"When last looked at {were} {chance} to root; if nothing shows by now, give {them} up."
 
 
-def counts_words(batch: BatchReckoning) -> str:
+def counts_words(batch: BatchToday) -> str:
     """Where all of them are: the sum that adds up."""
     state = batch.state
     parts = [f"{state.count(stage)} {word}" for stage, word in STAGE_WORDS.items() if state.count(stage)]
@@ -169,3 +170,13 @@ def signs_words(entry: Entry) -> str:
     names = table().names
     said = [names.get(sign, sign) for sign in entry.signs.split() if sign != "root_length"]
     return listed([*said, f"roots of {entry.root_cm:g} cm"] if entry.root_cm else said)
+
+
+def title_of(batch: BatchToday) -> str:
+    """What a batch is called: its number and plant."""
+    return f"{batch.state.taken} {plant_words(batch.plant.name, batch.row.variety)}"
+
+
+def name_of(batch: BatchToday) -> str:
+    """A batch in a line with others: its plant and variety."""
+    return plant_words(batch.plant.name, batch.row.variety)

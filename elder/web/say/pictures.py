@@ -14,7 +14,7 @@ from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.history import BatchState
 from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
 from elder.engine.refusal import Refusal
-from elder.web.read.batches import BatchReckoning
+from elder.web.read.batches import BatchToday
 from elder.web.read.wants import Reckoning
 from elder.web.say.wants import curve_words, headline
 
@@ -69,8 +69,7 @@ def _days_of(reckoning: Reckoning) -> list[date]:
 def _harvest(reckoning: Reckoning) -> date | None:
     if reckoning.want.purpose != "bed" or reckoning.target is None:
         return None
-    plant = reckoning.plant
-    return reckoning.target + timedelta(days=round((plant.harvest_early_days * plant.harvest_late_days) ** 0.5))
+    return reckoning.target + timedelta(days=reckoning.plant.harvest_median_days)
 
 
 def want_scene(reckoning: Reckoning, axis: TimeAxis, sizes: Sizes) -> Scene:
@@ -126,7 +125,7 @@ def happenings(state: BatchState) -> list[Happening]:
     return things
 
 
-def batch_scene(batch: BatchReckoning, wanted: int, words: str, axis: TimeAxis, sizes: Sizes) -> Scene:
+def batch_scene(batch: BatchToday, wanted: int, words: str, axis: TimeAxis, sizes: Sizes) -> Scene:
     """The large soil line of one batch."""
     state = batch.state
     picture = RowPicture(
@@ -145,16 +144,15 @@ def batch_scene(batch: BatchReckoning, wanted: int, words: str, axis: TimeAxis, 
     return _soil_line(picture, axis, batch.today, sizes)
 
 
-def batch_harvest(batch: BatchReckoning) -> date | None:
+def batch_harvest(batch: BatchToday) -> date | None:
     """When the first harvest of a batch is to be expected, where it has a bed and none has come."""
     if batch.window is None or batch.state.first_harvest:
         return None
     begin = min((lot.since for lot in batch.state.lots.get("planted", ())), default=batch.target)
-    early, late = batch.plant.harvest_early_days, batch.plant.harvest_late_days
-    return begin + timedelta(days=round((early * late) ** 0.5))
+    return begin + timedelta(days=batch.plant.harvest_median_days)
 
 
-def batch_axis(batch: BatchReckoning) -> TimeAxis:
+def batch_axis(batch: BatchToday) -> TimeAxis:
     """An axis from the cut to a little past the last thing in sight."""
     harvest = batch_harvest(batch)
     if batch.state.over:

@@ -6,16 +6,14 @@ from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING
 
-from elder.engine.handbook.model import Plant
 from elder.engine.plan.season_plan import CutDay, CutOption, SeasonPlan
-from elder.engine.round.milestones import Task
 from elder.web.say.refusals import refusal_words
-from elder.web.say.words import about, day_words, month_words, odds, plural, span_words, stretch_words, sureness
+from elder.web.say.words import about, day_words, month_words, odds, plural, span_words, sureness
 
 if TYPE_CHECKING:
-    from elder.web.read.batches import BatchReckoning
     from elder.web.season.models import Want
 from elder.web.read.wants import Reckoning
+from elder.web.say.plants import FAR_HARVEST_DAYS, harvest_words, plant_words
 
 
 @dataclass(frozen=True)
@@ -81,20 +79,6 @@ def _harvest_words(reckoning: Reckoning, option: CutOption) -> str:
 def plural_cut(reckoning: Reckoning, option: CutOption) -> str:
     """So many of what is cut: "11 side shoots"."""
     return plural(option.count, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
-
-
-FAR_HARVEST_DAYS = 300  # past this a harvest is said in months and years, and by season rather than day
-
-
-def harvest_words(plant: Plant, option: CutOption, today: date) -> str:
-    """When the first harvest comes: about a day, or for a long crop a span of months or years."""
-    first, middle, last = option.harvest
-    if first is None or middle is None or last is None:
-        return ""
-    if plant.harvest_late_days <= FAR_HARVEST_DAYS:
-        return f"{plant.harvest_word} about {about(middle, today)}."
-    span = stretch_words(plant.harvest_early_days, plant.harvest_late_days)
-    return f"{plant.harvest_word} {span} later, {month_words(first)} to {month_words(last)}."
 
 
 def _missed_words(plan: SeasonPlan, today: date) -> str:
@@ -183,55 +167,6 @@ def chosen_words(option: CutOption, today: date) -> str:
     return f"{day_words(option.day, today)}, cut {option.count}, {option.standing.name.lower()}"
 
 
-@dataclass(frozen=True)
-class Due:
-    """One line of today's list."""
-
-    when: str
-    overdue: bool
-    now: bool
-    deed: str
-    about: str
-    url: str
-    due: date
-    pressing: int
-
-    @property
-    def order(self) -> tuple[object, ...]:
-        """What is due now first, the costliest to leave in front; then the week in its order."""
-        return (0, self.pressing, self.due) if self.now else (1, self.due, self.pressing)
-
-
-# In the order in which waiting costs most: a day lost before the cut cannot be bought back.
-DEEDS = {
-    "cut": "Cut",
-    "prepare": "Ready the branch",
-    "pot_on": "Pot on",
-    "plant_out": "Plant out",
-    "harden": "Start hardening",
-    "first_look": "First look",
-    "next_look": "Look again",
-    "give_up": "Go on or give up",
-    "harvest": "Look for a first harvest",
-}
-PRESSING = {verb: i for i, verb in enumerate(DEEDS)}
-
-
-def task_words(task: Task, batch: BatchReckoning) -> tuple[str, str]:
-    """A task as a deed and what it is about."""
-    plant = plant_words(batch.plant.name, batch.row.variety)
-    counted = {
-        "first_look": f"{task.count} waiting, 1 in 10 likely rooted by then",
-        "next_look": f"{task.count} waiting, another tenth likely rooted",
-        "give_up": f"{task.count} still waiting, with little hope left",
-        "pot_on": f"{task.count} rooted: {batch.method.ready_sign}",
-        "harden": f"{task.count} for {batch.method.harden_days} days",
-        "plant_out": f"{task.count} hardened",
-        "harvest": f"{task.count} in the ground",
-    }
-    return f"{DEEDS[task.verb]}", f"{plant} · {counted[task.verb]}"
-
-
 def want_words(row: Want, name: str) -> str:
     """A want as its row names it: "8 Tomato ‘Ferry Lamp’, plus 2, lot 2 of 3"."""
     more = [f"plus {row.spares}"] if row.spares else []
@@ -241,8 +176,3 @@ def want_words(row: Want, name: str) -> str:
         kept = row.purpose == row.Purpose.WINTER or row.stock == row.Stock.INDOORS
         more.append(f"{'step' if kept and row.lots == 2 else 'lot'} {row.lot} of {row.lots}")
     return ", ".join([f"{row.wanted} {plant_words(name, row.variety)}", *more])
-
-
-def plant_words(name: str, variety: str) -> str:
-    """A plant and its variety."""
-    return f"{name} ‘{variety}’" if variety else name

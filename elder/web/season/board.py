@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from itertools import groupby
@@ -16,19 +15,18 @@ from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.room import room_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, ROW, SMALL, Sizes
-from elder.engine.space.occupancy import Overflow, Spot, Stay, overflows
-from elder.web.garden.forms import CONTAINERS
+from elder.engine.space.occupancy import Overflow
 from elder.web.garden.models import Garden, Place
-from elder.web.read.batches import loose_stays
 from elder.web.read.gardens import climate_of
+from elder.web.read.space import Stays, all_stays, crowding
 from elder.web.read.wants import Reckoning
+from elder.web.say.containers import CONTAINERS
 from elder.web.say.pictures import Zoom, season_axis, want_scene
 from elder.web.say.wants import Headline, row_words, want_words
 from elder.web.say.words import day_words, listed, span_words
 
 COMPACT_FROM = 9  # rows from which a season is drawn small, unless asked otherwise
 SMALLEST_FROM = 16  # and from which it is drawn smaller still, so that twenty fit a laptop
-ROOM_DAYS = 400  # how far ahead room is looked at
 GROUPS = {"": "as wanted", "plant": "by plant", "place": "by place"}
 ZOOMS = {"": "as far as needed", "spring": "spring", "year": "a year", "three": "three years"}
 
@@ -130,25 +128,6 @@ def _groups(reckonings: list[Reckoning], garden: Garden, axis: TimeAxis, sizes: 
 
     ordered = sorted(reckonings, key=key)
     return [Group(name, [row(item) for item in items]) for name, items in groupby(ordered, key)]
-
-
-def capacities(places: Iterable[Place]) -> dict[Spot, int]:
-    """How many cuttings each place holds, by kind of container."""
-    return {(place.pk, kind): int(count) for place in places for kind, count in place.room.items()}
-
-
-Stays = dict[Any, tuple[Stay, ...]]
-
-
-def all_stays(reckonings: list[Reckoning], garden: Garden, today: date) -> Stays:
-    """Everything that stands or will stand somewhere: by its want, or by its batch where no open want speaks for
-    it."""
-    return {item.row.pk: item.stays for item in reckonings} | loose_stays(garden, today)
-
-
-def crowding(stays: Stays, places: Iterable[Place], today: date) -> list[Overflow]:
-    """Where and when there is too little room from today on."""
-    return overflows(stays, capacities(places), start=today, days=ROOM_DAYS)
 
 
 def _crowds(reckonings: list[Reckoning], garden: Garden, today: date, axis: TimeAxis) -> list[Crowd]:

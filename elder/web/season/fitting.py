@@ -11,10 +11,11 @@ from elder.engine.space.alternatives import Asker, Choice, choices_for
 from elder.engine.space.occupancy import overflows
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.space import ROOM_DAYS, Stays, all_stays, capacities, crowding
 from elder.web.read.wants import Reckoning
 from elder.web.say.wants import want_words
 from elder.web.say.words import about, listed, plural
-from elder.web.season.board import ROOM_DAYS, Stays, all_stays, capacities, crowd_words, crowding
+from elder.web.season.board import crowd_words
 from elder.web.season.models import Want
 
 

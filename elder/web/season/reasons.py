@@ -84,7 +84,7 @@ def _gate_reasons(reckoning: Reckoning, window: PlantingWindow | None, units: st
 
 def _roots_reason(reckoning: Reckoning, option: CutOption, names: tuple[str, str], units: str) -> Reason:
     today = reckoning.today
-    where = f"{names[0]} ({warmth_words(reckoning.rooting, units)})"
+    where = f"{names[0]} ({warmth_words(reckoning.setting.rooting_place, units)})"
     if option.rooted[0] is None:
         return Reason("Roots", f"none to be expected within a year at {where}.")
     rooted = span_words(option.rooted[0], option.rooted[2] or option.rooted[0] + timedelta(days=120), today)

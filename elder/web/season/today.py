@@ -9,8 +9,9 @@ from django.urls import reverse
 from elder.engine.cut.steps import prepare_days
 from elder.web.garden.models import Garden
 from elder.web.read.wants import Reckoning
-from elder.web.say.wants import PRESSING, Due, plant_words, task_words
+from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, days_away, plural
+from elder.web.season.wording import PRESSING, Due, task_words
 
 AHEAD = timedelta(days=7)
 

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from elder.web.season import views
+from elder.web.season import take_views, views
 
 urlpatterns = [
     path("season/", views.season, name="season"),
@@ -13,6 +13,7 @@ urlpatterns = [
     path("wants/away/", views.wants_away, name="wants-away"),
     path("want/new/", views.new_want, name="want-new"),
     path("want/<int:want_id>/", views.want, name="want"),
+    path("want/<int:want_id>/take/", take_views.take, name="take"),
     path("want/<int:want_id>/edit/", views.edit_want, name="want-edit"),
     path("want/<int:want_id>/cut/", views.move_cut, name="want-cut"),
     path("want/<int:want_id>/away/", views.put_away, name="want-away"),

@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Any
 
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils.dateparse import parse_date
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.read.batches import reckon_batch
-from elder.web.read.demand import asks_of_all, troubles
-from elder.web.read.wants import WITH_BATCHES, Reckoning, batches_of, reckon, reckon_all
+from elder.web.read.batches import batch_today
+from elder.web.read.demand import asks_of_all
+from elder.web.read.wants import Reckoning, batches_of, reckon, reckon_all, want_row
 from elder.web.read.what_if import WhatIf
+from elder.web.say.mothers import troubles
 from elder.web.say.refusals import refusal_words
 from elder.web.say.wants import want_words
 from elder.web.say.words import day_words, sureness
@@ -31,6 +30,7 @@ from elder.web.season.forms import SURE, WantForm
 from elder.web.season.models import Want
 from elder.web.season.starters import starters
 from elder.web.season.today import todays_list
+from elder.web.ui.parsing import parse_day
 from elder.web.ui.saved import saved
 
 RISKS = (0.02, 0.05, 0.10, 0.20, 0.30, 0.50)
@@ -256,16 +256,11 @@ def _starting_values(request: GardenRequest, row: Want | None) -> dict[str, Any]
     }
 
 
-def _get_want(request: GardenRequest, want_id: int) -> Want:
-    rows = Want.objects.select_related("rooting_place", "growing_place").prefetch_related(*WITH_BATCHES)
-    return get_object_or_404(rows, pk=want_id, garden=request.garden)
-
-
 @require_GET
 @in_garden("see")
 def want(request: GardenRequest, want_id: int) -> HttpResponse:
     """One want: its line, its curve while nothing is cut, its batches after."""
-    row = _get_want(request, want_id)
+    row = want_row(request.garden, want_id)
     chosen = parse_day(request.GET.get("cut_on"))
     reckoning = reckon(row, request.garden, request.today, batches=batches_of(row), chosen=chosen)
     answer = answer_to(reckoning, (row.rooting_place.name, row.growing_place.name), request.user.units)
@@ -288,7 +283,7 @@ def _could_serve(request: GardenRequest, row: Want) -> list[Batch]:
     """Living batches of the same plant, cut for another want, that could serve this one besides."""
     rows = Batch.objects.filter(garden=request.garden, plant=row.plant, variety=row.variety)
     others = rows.exclude(want=row).exclude(also_for=row).prefetch_related("entries", "rooting_place", "growing_place")
-    items = [(batch, reckon_batch(batch, request.garden, request.today, want=None)) for batch in others]
+    items = [(batch, batch_today(batch, request.garden, request.today, want=None)) for batch in others]
     return [batch for batch, item in items if not item.state.over]
 
 
@@ -296,7 +291,7 @@ def _could_serve(request: GardenRequest, row: Want) -> list[Batch]:
 @in_garden("plan")
 def serve(request: GardenRequest, want_id: int) -> HttpResponse:
     """Let a batch of another want serve this one too, or no longer."""
-    row = _get_want(request, want_id)
+    row = want_row(request.garden, want_id)
     batch = get_object_or_404(Batch, pk=request.POST.get("batch") or 0, garden=request.garden, plant=row.plant)
     if "end" in request.POST:
         batch.also_for.remove(row)
@@ -311,7 +306,7 @@ def serve(request: GardenRequest, want_id: int) -> HttpResponse:
 @in_garden("plan")
 def edit_want(request: GardenRequest, want_id: int) -> HttpResponse:
     """The want sheet for a want already kept, as long as nothing is cut for it."""
-    row = _get_want(request, want_id)
+    row = want_row(request.garden, want_id)
     if batches_of(row):
         messages.info(request, "Something is cut for this want already; make another want for more.")
         return redirect("want", request.garden.pk, row.pk)
@@ -322,7 +317,7 @@ def edit_want(request: GardenRequest, want_id: int) -> HttpResponse:
 @in_garden("plan")
 def move_cut(request: GardenRequest, want_id: int) -> HttpResponse:
     """Keep the chosen cut day."""
-    row = _get_want(request, want_id)
+    row = want_row(request.garden, want_id)
     actions.move_cut(row, parse_day(request.POST.get("cut_on")), request.garden, request.today)
     day = (
         f"The cut stands at {day_words(row.cut_on, request.today)}." if row.cut_on else "Back to the recommended days."
@@ -335,7 +330,7 @@ def move_cut(request: GardenRequest, want_id: int) -> HttpResponse:
 @in_garden("plan")
 def put_away(request: GardenRequest, want_id: int) -> HttpResponse:
     """Take a want off the season, with a way back."""
-    row = _get_want(request, want_id)
+    row = want_row(request.garden, want_id)
     actions.put_away(row, request.today)
     undo = reverse("want-back", args=[request.garden.pk, row.pk])
     saved(request, "away", "Put away.", undo=undo)
@@ -346,7 +341,7 @@ def put_away(request: GardenRequest, want_id: int) -> HttpResponse:
 @in_garden("plan")
 def bring_back(request: GardenRequest, want_id: int) -> HttpResponse:
     """Undo putting away."""
-    row = _get_want(request, want_id)
+    row = want_row(request.garden, want_id)
     actions.bring_back(row)
     saved(request, "away", "Back in the season.")
     return redirect("season", request.garden.pk)
@@ -358,11 +353,3 @@ def wants_away(request: GardenRequest) -> HttpResponse:
     """Wants that were put away."""
     rows = Want.objects.filter(garden=request.garden).exclude(closed_on=None).order_by("-closed_on")
     return render(request, "season/away.html", {"rows": rows, "plants": handbook()})
-
-
-def parse_day(text: str | None) -> date | None:
-    """An ISO day, or nothing; never an error, since it only chooses what is shown."""
-    try:
-        return parse_date(text or "")
-    except ValueError:
-        return None

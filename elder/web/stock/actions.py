@@ -6,11 +6,7 @@ from datetime import date
 
 from django.db import transaction
 
-from elder.engine.batch.history import BatchState
-from elder.engine.handbook.loading import handbook
-from elder.engine.refusal import Refusal
-from elder.web.batches.models import Batch
-from elder.web.garden.models import Garden, Person, Place
+from elder.web.garden.models import Garden, Person
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant, VarietyAnswer
 from elder.web.ui.photos import FitPhoto
 
@@ -42,37 +38,13 @@ def not_ended(mother: StockPlant) -> None:
 
 def adopt_batches(mother: StockPlant) -> int:
     """Batches that bear its name as text are its own from now on. How many."""
-    named = Batch.objects.filter(garden=mother.garden, plant=mother.plant, stock_plant__iexact=mother.name, mother=None)
+    named = mother.garden.batches.filter(plant=mother.plant, stock_plant__iexact=mother.name, mother=None)
     return named.update(mother=mother)
 
 
 def is_used(mother: StockPlant) -> bool:
     """Whether a mother was looked at, cut, or is wanted: then it has a line that is kept."""
     return mother.looks.exists() or mother.takes.exists() or mother.wants.exists()
-
-
-@transaction.atomic
-def keep_as_mother(
-    batch: Batch, state: BatchState, *, name: str, place: Place | None, today: date
-) -> StockPlant | Refusal:
-    """Keep a plant of a batch as a mother, its parent known. Refuses where all that live are kept already."""
-    Batch.objects.select_for_update().get(pk=batch.pk)
-    grown = sum(state.count(stage) for stage in ("rooted", "potted", "hardening", "planted"))
-    if batch.kept_plants.count() >= grown:
-        return Refusal("none_left_to_keep", "name", {"grown": grown})
-    plant = handbook()[batch.plant]
-    return StockPlant.objects.create(
-        garden=batch.garden,
-        name=name,
-        plant=batch.plant,
-        variety=batch.variety,
-        gives=plant.gives,
-        again_days=plant.again_days,
-        origin=StockPlant.Origin.OURS,
-        raised_from=batch,
-        place=place,
-        since=state.since("planted") or state.since("potted") or today,
-    )
 
 
 def answer_for_variety(

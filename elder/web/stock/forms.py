@@ -8,11 +8,11 @@ from typing import Any, ClassVar
 from django import forms
 
 from elder.engine.handbook.loading import clonable
-from elder.web.batches.forms import Dated, count_field, day_field
 from elder.web.garden.forms import NamedInGarden
 from elder.web.garden.models import Garden
 from elder.web.say.words import day_words
 from elder.web.stock.models import StockLook, StockPlant
+from elder.web.ui.fields import Dated, count_field, day_field
 from elder.web.ui.photos import PhotoField
 from elder.web.ui.widgets import Stepper
 
@@ -136,24 +136,3 @@ class EndForm(Dated):
 
     on = day_field("On")
     why = forms.ChoiceField(label="What became of it", choices=StockPlant.Ended)
-
-
-class KeepForm(NamedInGarden):
-    """A plant of a batch kept as a mother: its name and where it stands."""
-
-    name_taken: ClassVar = "There is a mother plant of that name already."
-
-    class Meta:
-        model = StockPlant
-        fields: ClassVar = ["name", "place"]
-        labels: ClassVar = {"name": "What you call it", "place": "Where it stands"}
-        error_messages: ClassVar = {
-            "name": {"required": "Give it a name, so that its line can be told later."},
-            "place": {"invalid_choice": "Choose a place of this garden."},
-        }
-
-    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        self.garden = garden
-        place: Any = self.fields["place"]
-        place.queryset, place.empty_label = garden.places.all(), "elsewhere in the garden"

@@ -15,6 +15,4 @@ urlpatterns = [
     path("stock/<int:stock_id>/look/<int:look_id>/undo/", views.look_undo, name="stock-look-undo"),
     path("stock/<int:stock_id>/end/", views.end, name="stock-end"),
     path("stock/<int:stock_id>/unend/", views.unend, name="stock-unend"),
-    path("stock/<int:stock_id>/unkeep/", views.unkeep, name="stock-unkeep"),
-    path("batch/<int:batch_id>/keep/", views.keep, name="stock-keep"),
 ]

@@ -11,24 +11,21 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.engine.cut.steps import cut_spec
-from elder.engine.refusal import Refusal
-from elder.web.batches.models import Batch
-from elder.web.batches.views import title_of
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.read.batches import reckon_batch
-from elder.web.read.demand import asks_of_all, troubles
+from elder.web.read.batches import cut_from
+from elder.web.read.demand import asks_of_all
 from elder.web.read.families import family_of
 from elder.web.read.mothers import Known, known
 from elder.web.read.wants import reckon_all
-from elder.web.say.batches import counts_words
-from elder.web.say.wants import plant_words
+from elder.web.say.batches import counts_words, title_of
+from elder.web.say.mothers import troubles
+from elder.web.say.plants import plant_words
 from elder.web.say.words import about, day_words, plural
 from elder.web.stock import actions
 from elder.web.stock.family_views import family_picture, traced
-from elder.web.stock.forms import EndForm, KeepForm, LookForm, StockForm
+from elder.web.stock.forms import EndForm, LookForm, StockForm
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
 from elder.web.stock.wording import age_words, gives_words, origin_words, state_words
-from elder.web.ui.parsing import whole
 from elder.web.ui.photos import photo_answer
 from elder.web.ui.saved import saved
 
@@ -134,17 +131,14 @@ def _mother_page(request: GardenRequest, item: Known, **forms: Any) -> HttpRespo
         "look_form": forms.get("look")
         or LookForm(today=request.today, has_pups=item.plant.pups is not None, initial=start),
         "end_form": forms.get("end") or EndForm(today=request.today),
-        "takes": [{"batch": row, "title": title_of(row), "counts": counts_words(row)} for row in _takes(request, item)],
+        "takes": [
+            {"batch": row, "title": title_of(row), "counts": counts_words(row)}
+            for row in cut_from(item.row, request.garden, request.today)
+        ],
         **traced(request, family, key),
         **family_picture(request, family, focus=key, only_line=True),
     }
     return render(request, "stock/mother.html", context)
-
-
-def _takes(request: GardenRequest, item: Known) -> list[Any]:
-    rows = Batch.objects.filter(garden=request.garden, mother=item.row).select_related("want", "rooting_place")
-    found = rows.select_related("growing_place").prefetch_related("entries")
-    return [reckon_batch(row, request.garden, request.today, want=row.want) for row in found.order_by("-pk")]
 
 
 @require_POST
@@ -193,51 +187,6 @@ def unend(request: GardenRequest, stock_id: int) -> HttpResponse:
     actions.not_ended(row)
     saved(request, "", f"{row.name} stands again.")
     return redirect("stock-plant", request.garden.pk, row.pk)
-
-
-@require_http_methods(["GET", "POST"])
-@in_garden("tend")
-def keep(request: GardenRequest, batch_id: int) -> HttpResponse:
-    """Keep a plant of a batch as a mother, its parent known."""
-    rows = Batch.objects.filter(garden=request.garden).select_related(
-        "want", "rooting_place", "growing_place", "mother"
-    )
-    batch = get_object_or_404(rows.prefetch_related("entries"), pk=batch_id)
-    item = reckon_batch(batch, request.garden, request.today, want=batch.want)
-    form = KeepForm(request.POST or None, garden=request.garden, initial=_keep_start(item, request))
-    if request.method == "POST" and form.is_valid():
-        data = form.cleaned_data
-        made = actions.keep_as_mother(batch, item.state, name=data["name"], place=data["place"], today=request.today)
-        if not isinstance(made, Refusal):
-            undo = reverse("stock-unkeep", args=[request.garden.pk, made.pk])
-            saved(request, "stock-keep", f"{made.name} is a mother now, from {batch.stock_plant}.", undo=undo)
-            return redirect("stock-plant", request.garden.pk, made.pk)
-        grown = made.params["grown"]
-        said = f"All {grown} that live are mothers already." if grown > 1 else "The one that lives is a mother already."
-        said = said if grown else "None of this batch has rooted yet."
-        form.add_error(None, said)
-    return render(request, "stock/keep.html", {"form": form, "batch": item, "title": title_of(item)})
-
-
-def _keep_start(item: Any, request: GardenRequest) -> dict[str, Any]:
-    lead = plant_words(item.plant.name, item.row.variety) if not item.row.variety else item.row.variety
-    names = set(StockPlant.objects.filter(garden=request.garden).values_list("name", flat=True))
-    used = [whole(name.removeprefix(f"{lead} ")) for name in names if name.startswith(f"{lead} ")]
-    return {"name": f"{lead} {max(used, default=0) + 1}", "place": item.place_id("potted")}
-
-
-@require_POST
-@in_garden("tend")
-def unkeep(request: GardenRequest, stock_id: int) -> HttpResponse:
-    """Take it back that a plant was kept: it leaves the list, unless it was looked at or cut since."""
-    row = get_object_or_404(StockPlant, pk=stock_id, garden=request.garden, raised_from__isnull=False)
-    batch_id = row.raised_from_id
-    used = actions.is_used(row)
-    if not used:
-        row.delete()
-    said = f"{row.name} has been used since and stays." if used else f"{row.name} is no mother any more."
-    saved(request, "", said)
-    return redirect("batch", request.garden.pk, batch_id)
 
 
 @require_GET

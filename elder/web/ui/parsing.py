@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from datetime import date
+
+from django.utils.dateparse import parse_date
+
 MOST_DIGITS = 9  # more than any row or count has; a number of thousands of digits is nobody's
 
 
@@ -9,3 +13,11 @@ def whole(said: object) -> int:
     """A whole number of nought or more; nought for anything else."""
     text = str(said or "")
     return int(text) if text.isascii() and text.isdecimal() and len(text) <= MOST_DIGITS else 0
+
+
+def parse_day(text: str | None) -> date | None:
+    """An ISO day, or nothing; never an error, since it only chooses what is shown."""
+    try:
+        return parse_date(text or "")
+    except ValueError:
+        return None

@@ -5,7 +5,7 @@ from django.db import migrations
 
 def say(apps, schema_editor):
     """By their histories, replayed as the engine does."""
-    from elder.engine.history import BatchState, Entry, replay
+    from elder.engine.batch.history import BatchState, Entry, replay
 
     Batch = apps.get_model("batches", "Batch")
     for batch in Batch.objects.prefetch_related("entries"):

@@ -1,0 +1,64 @@
+"""Keeping a plant of a batch as a mother, and taking that back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_http_methods, require_POST
+
+from elder.engine.refusal import Refusal
+from elder.web.batches.keep_form import KeepForm
+from elder.web.batches.keeping import keep_as_mother
+from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.read.batches import batch_of
+from elder.web.say.batches import title_of
+from elder.web.say.plants import plant_words
+from elder.web.stock import actions
+from elder.web.stock.models import StockPlant
+from elder.web.ui.parsing import whole
+from elder.web.ui.saved import saved
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("tend")
+def keep(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """Keep a plant of a batch as a mother, its parent known."""
+    item = batch_of(request.garden, batch_id, request.today)
+    batch = item.row
+    form = KeepForm(request.POST or None, garden=request.garden, initial=_keep_start(item, request))
+    if request.method == "POST" and form.is_valid():
+        data = form.cleaned_data
+        made = keep_as_mother(batch, item.state, name=data["name"], place=data["place"], today=request.today)
+        if not isinstance(made, Refusal):
+            undo = reverse("stock-unkeep", args=[request.garden.pk, made.pk])
+            saved(request, "stock-keep", f"{made.name} is a mother now, from {batch.stock_plant}.", undo=undo)
+            return redirect("stock-plant", request.garden.pk, made.pk)
+        grown = made.params["grown"]
+        said = f"All {grown} that live are mothers already." if grown > 1 else "The one that lives is a mother already."
+        said = said if grown else "None of this batch has rooted yet."
+        form.add_error(None, said)
+    return render(request, "batches/keep.html", {"form": form, "batch": item, "title": title_of(item)})
+
+
+def _keep_start(item: Any, request: GardenRequest) -> dict[str, Any]:
+    lead = plant_words(item.plant.name, item.row.variety) if not item.row.variety else item.row.variety
+    names = set(StockPlant.objects.filter(garden=request.garden).values_list("name", flat=True))
+    used = [whole(name.removeprefix(f"{lead} ")) for name in names if name.startswith(f"{lead} ")]
+    return {"name": f"{lead} {max(used, default=0) + 1}", "place": item.place_id("potted")}
+
+
+@require_POST
+@in_garden("tend")
+def unkeep(request: GardenRequest, stock_id: int) -> HttpResponse:
+    """Take it back that a plant was kept: it leaves the list, unless it was looked at or cut since."""
+    row = get_object_or_404(StockPlant, pk=stock_id, garden=request.garden, raised_from__isnull=False)
+    batch_id = row.raised_from_id
+    used = actions.is_used(row)
+    if not used:
+        row.delete()
+    said = f"{row.name} has been used since and stays." if used else f"{row.name} is no mother any more."
+    saved(request, "", said)
+    return redirect("batch", request.garden.pk, batch_id)

@@ -1,0 +1,30 @@
+"""The demo's day moved on; its sensors are read up to it."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.contrib.auth.decorators import login_required
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect
+from django.views.decorators.http import require_POST
+
+from elder.web.garden import actions
+from elder.web.garden.access import gardens_of
+from elder.web.garden.clock import today_in
+from elder.web.garden.models import Household
+from elder.web.places.readings import read_sensors
+
+
+@require_POST
+@login_required
+def move_clock(request: HttpRequest) -> HttpResponse:
+    """Move the demo's day on by a day, a week or a month."""
+    household = Household.objects.filter(people=request.user, demo_day__isnull=False).first()  # type: ignore[misc]
+    step = {"day": 1, "week": 7, "month": 30}.get(request.POST.get("step", ""))
+    if not settings.DEMO or household is None or step is None:
+        raise Http404
+    actions.move_clock(household, step)
+    for one in household.gardens.all():
+        read_sensors(one, today=today_in(one))
+    garden = gardens_of(request.user).filter(pk=request.POST.get("garden") or 0).first()
+    return redirect("season", garden.pk) if garden else redirect("home")

@@ -1,0 +1,79 @@
+"""A place, what warms it, and how much it holds."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any, ClassVar
+
+from django import forms
+
+from elder.web.garden.forms import NamedInGarden, TemperatureField
+from elder.web.garden.models import Garden, Place
+from elder.web.say.containers import CONTAINERS
+from elder.web.say.units import temperature_sign
+
+
+class PlaceForm(NamedInGarden):
+    """A place, what warms it, and how much it holds."""
+
+    name_taken: ClassVar = "There is a place of that name already."
+
+    class Meta:
+        model = Place
+        fields: ClassVar = ["name", "standing"]
+        labels: ClassVar = {"name": "Name of the place", "standing": "Where it is"}
+
+    def __init__(self, *args: Any, units: str, garden: Garden, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.garden = garden
+        sign = temperature_sign(units)
+        for name, label, lift, required in (
+            ("day_c", f"By day, 7 to 22 o'clock, {sign}", False, False),
+            ("night_c", f"By night, {sign}", False, False),
+            ("lift_day_c", f"Cover adds by day, {sign}", True, False),
+            ("lift_night_c", f"Cover adds by night, {sign}", True, False),
+            ("floor_c", f"A heat mat keeps it above, {sign}", False, False),
+        ):
+            field = TemperatureField(units=units, lift=lift, label=label, required=required)
+            field.initial = getattr(self.instance, name)
+            self.fields[name] = field
+
+        for kind, words in CONTAINERS.items():
+            self.fields[f"room_{kind}"] = forms.IntegerField(
+                label=f"In {words}",
+                required=False,
+                min_value=0,
+                max_value=5000,
+                initial=(self.instance.room or {}).get(kind),
+                widget=forms.NumberInput(attrs={"inputmode": "numeric"}),
+                error_messages={"invalid": "A whole number of cuttings.", "min_value": "Nought or more."},
+            )
+
+    def room(self) -> Iterator[forms.BoundField]:
+        """The fields that say how much it holds."""
+        for kind in CONTAINERS:
+            yield self[f"room_{kind}"]
+
+    def clean(self) -> dict[str, Any]:
+        """A room wants its two temperatures."""
+        data = super().clean() or {}
+        if data.get("standing") == Place.Standing.ROOM:
+            for name in ("day_c", "night_c"):
+                if data.get(name) is None and name not in self.errors:
+                    self.add_error(name, "A room wants its temperature, by day and by night.")
+        return data
+
+    def save(self, commit: bool = True) -> Place:
+        """Write the temperatures onto the row; what was left empty keeps the row's own."""
+        row: Place = super().save(commit=False)
+        row.garden = self.garden
+        for name in ("day_c", "night_c", "lift_day_c", "lift_night_c"):
+            value = self.cleaned_data.get(name)
+            if value is not None:
+                setattr(row, name, value)
+        row.floor_c = self.cleaned_data.get("floor_c")
+        held = {kind: self.cleaned_data.get(f"room_{kind}") for kind in CONTAINERS}
+        row.room = {kind: count for kind, count in held.items() if count is not None}
+        if commit:
+            row.save()
+        return row

@@ -1,0 +1,31 @@
+"""What was really taken."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+
+from elder.web.garden.models import Garden
+from elder.web.ui.fields import Dated, count_field, day_field
+
+
+class TakeForm(Dated):
+    """What was really taken."""
+
+    on = day_field("Cut on")
+    count = count_field("How many")
+    stock_plant = forms.CharField(
+        label="From which plant",
+        max_length=80,
+        error_messages={"required": "Name the plant they were cut from, so that its line can be told later."},
+    )
+    rooting_place: Any = forms.ModelChoiceField(None, label="Into which place", empty_label=None)
+    growing_place: Any = forms.ModelChoiceField(None, label="Then grown on at", empty_label=None)
+
+    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("rooting_place", "growing_place"):
+            place: Any = self.fields[name]
+            place.queryset = garden.places.all()
+            place.error_messages["invalid_choice"] = "Choose a place of this garden."

@@ -1,0 +1,91 @@
+"""Taking the batch of a want: what was really cut, when, from which plant, into which place."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_http_methods
+
+from elder.drawing.ground import ground_scene, ruler_scene
+from elder.drawing.soil_line import LARGE
+from elder.engine.refusal import Refusal
+from elder.web.batches.models import Batch
+from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.read.wants import Reckoning, reckon, want_row
+from elder.web.say.batches import (
+    entry_refused,
+)
+from elder.web.say.pictures import want_axis, want_scene
+from elder.web.say.plants import plant_words
+from elder.web.say.refusals import refusal_words
+from elder.web.say.wants import headline
+from elder.web.say.words import day_words
+from elder.web.season.models import Want
+from elder.web.season.take_form import TakeForm
+from elder.web.season.taking import Taken, advised, take_batch
+from elder.web.stock.models import StockPlant
+from elder.web.ui.saved import saved
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("tend")
+def take(request: GardenRequest, want_id: int) -> HttpResponse:
+    """Take the batch: what was really taken, when, from which plant, into which place."""
+    want = want_row(request.garden, want_id)
+    reckoning = reckon(want, request.garden, request.today, batches=want.batches.all())
+    start = {
+        "count": advised(reckoning),
+        "rooting_place": want.rooting_place_id,
+        "growing_place": want.growing_place_id,
+        "stock_plant": _mother_name(want, reckoning),
+    }
+    form = TakeForm(request.POST or None, initial=start, garden=request.garden, today=request.today)
+    if request.method == "POST" and form.is_valid():
+        made = take_batch(
+            want, Taken(**form.cleaned_data), garden=request.garden, person=request.user, today=request.today
+        )
+        if isinstance(made, Batch):
+            count = form.cleaned_data["count"]
+            undo = reverse("untake", args=[request.garden.pk, made.pk])
+            saved(request, "take", f"Taken: {count}. The line below is what to expect of them.", undo=undo)
+            return redirect("batch", request.garden.pk, made.pk)
+        _refuse_take(form, made, reckoning, request)
+    used = Batch.objects.filter(garden=request.garden).values_list("stock_plant", flat=True)
+    mothers = StockPlant.objects.filter(garden=request.garden).values_list("name", flat=True)
+    context = {
+        "want": want,
+        "form": form,
+        "reckoning": reckoning,
+        "headline": headline(reckoning),
+        "stock_names": sorted({*used, *mothers}),
+        "cautions": [c for c in reckoning.plant.cautions if c.at in ("cut", "stick", "share")],
+        "title": plant_words(reckoning.plant.name, want.variety),
+        **_take_picture(reckoning),
+    }
+    return render(request, "season/take.html", context)
+
+
+def _mother_name(want: Want, reckoning: Reckoning) -> str:
+    """The mother a want is to be cut from: as it was last time, else as it was planned."""
+    if reckoning.batches:
+        return reckoning.batches[-1].row.stock_plant
+    return want.mother.name if want.mother else ""
+
+
+def _take_picture(reckoning: Reckoning) -> dict[str, Any]:
+    """What to expect of the cut, drawn."""
+    axis, today = want_axis(reckoning), reckoning.today
+    return {
+        "scene": want_scene(reckoning, axis, LARGE),
+        "ruler": ruler_scene(axis, today, day_words=lambda day: day_words(day, today)),
+        "ground": ground_scene(axis, today, reckoning.climate, height=LARGE.height),
+    }
+
+
+def _refuse_take(form: TakeForm, refusal: Refusal, reckoning: Reckoning, request: GardenRequest) -> None:
+    ours = refusal.code in ("future", "before_taken", "count_not_positive")
+    said = entry_refused(refusal, request.today) if ours else refusal_words(refusal, reckoning)
+    form.add_error(refusal.field if refusal.field in form.fields else None, said)
