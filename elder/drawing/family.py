@@ -9,7 +9,7 @@ from typing import Final
 
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Line, Mark, Scene, Shape, Text, number, percent
-from elder.engine.mother.lineage import Family, Row, Took
+from elder.engine.mother.lineage import Family, FamilyRow, Took
 
 ROOMY, SNUG = 46, 26  # px a row, with and without the numbers of each take
 ROOMY_ROWS: Final = 24
@@ -37,7 +37,7 @@ def family_axis(family: Family, today: date) -> TimeAxis:
 
 
 def family_scene(
-    rows: Sequence[Row], family: Family, today: date, *, line: set[str], sick: set[str], words: str
+    rows: Sequence[FamilyRow], family: Family, today: date, *, line: set[str], sick: set[str], words: str
 ) -> Scene:
     """The rows as lines of life. ``line``: the keys drawn strong; ``sick``: those to be told apart by a hatch."""
     axis = family_axis(family, today)
@@ -73,7 +73,7 @@ def _strength(key: str, line: set[str]) -> str:
     return "" if not line else " strong" if key in line else " faint"
 
 
-def _life(row: Row, axis: TimeAxis, y: float, today: date, line: set[str], sick: set[str]) -> list[Shape]:
+def _life(row: FamilyRow, axis: TimeAxis, y: float, today: date, line: set[str], sick: set[str]) -> list[Shape]:
     member = row.member
     end = member.ended or today
     left, right = axis.held(member.since), axis.held(end)
@@ -87,7 +87,7 @@ def _life(row: Row, axis: TimeAxis, y: float, today: date, line: set[str], sick:
     return shapes
 
 
-def _takes(row: Row, family: Family, axis: TimeAxis, y: float, pitch: int, line: set[str]) -> list[Shape]:
+def _takes(row: FamilyRow, family: Family, axis: TimeAxis, y: float, pitch: int, line: set[str]) -> list[Shape]:
     shapes: list[Shape] = []
     taken_up = -1.0  # how far to the right words stand already
     for take in row.takes:
@@ -112,7 +112,7 @@ def take_words(take: Took) -> str:
     return ", ".join(parts)
 
 
-def _branch(row: Row, family: Family, axis: TimeAxis, at: dict[str, float], line: set[str]) -> list[Shape]:
+def _branch(row: FamilyRow, family: Family, axis: TimeAxis, at: dict[str, float], line: set[str]) -> list[Shape]:
     """From a mother's twig down to the plant kept from it."""
     take = family.takes.get(row.member.from_take or "")
     if take is None or take.mother not in at:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Final
 
 from elder.drawing.scene import Line, Mark, Scene, Shape, Text, number
@@ -18,21 +19,30 @@ TAPER: Final = 0.78  # of the top's width at a pot's foot (assumed)
 OPEN_WIDTH_CM: Final = 40.0  # of a row or bed that is shown
 
 
+@dataclass(frozen=True)
+class DrawnCutting:
+    """A cutting as a pot shows it: its length, its nodes and how many of them are under, whether it lies flat and has
+    leaves."""
+
+    length_cm: float
+    nodes: int
+    buried: int
+    lays_flat: bool = False
+    leafy: bool = True
+
+
 def pot_scene(
     stick: Sticking,
+    cutting: DrawnCutting,
     *,
-    length_cm: float,
-    nodes: int,
-    buried: int,
     kind: str,
-    lays_flat: bool,
-    leafy: bool,
     depth_words: str,
     words: str,
     length_words: Callable[[float], str],
 ) -> Scene:
     """One container with its cuttings. ``kind``: mix, water or ground; everything but the stems' thickness is to
     scale."""
+    length_cm, lays_flat = cutting.length_cm, cutting.lays_flat
     in_ground = stick.container in ("row", "grow bed")
     width_cm = OPEN_WIDTH_CM if in_ground else stick.width_cm
     above = max(length_cm - stick.depth_cm, 2.0) if not lays_flat else 2.0
@@ -45,9 +55,7 @@ def pot_scene(
     inner = width_cm * px * (1.0 if in_ground else 0.8)
     for i in range(many):
         at = LEFT + (width_cm * px - inner) / 2 + inner * (i + 0.5) / many
-        shapes += _cutting(
-            at, surface, stick.depth_cm, length_cm, px, nodes, buried, i, lays_flat=lays_flat, leafy=leafy
-        )
+        shapes += _stem(i, at, surface, px, stick.depth_cm, cutting)
     foot = surface + stick.depth_cm * px
     beside = LEFT + width_cm * px + 14
     shapes += [
@@ -83,21 +91,11 @@ def _container(stick: Sticking, width_cm: float, px: float, surface: float, kind
     return [Mark("pot-water" if kind == "water" else "pot-mix", "0", "0", inside), Mark("pot-wall", "0", "0", walls)]
 
 
-def _cutting(
-    at: float,
-    surface: float,
-    depth_cm: float,
-    length_cm: float,
-    px: float,
-    nodes: int,
-    buried: int,
-    i: int,
-    *,
-    lays_flat: bool,
-    leafy: bool,
-) -> list[Shape]:
+def _stem(i: int, at: float, surface: float, px: float, depth_cm: float, cutting: DrawnCutting) -> list[Shape]:
+    """The i-th cutting of a pot, standing at ``at`` px."""
+    length_cm, nodes, buried = cutting.length_cm, cutting.nodes, cutting.buried
     foot = surface + depth_cm * px
-    if lays_flat:
+    if cutting.lays_flat:
         half = length_cm * px / 2
         return (
             [Mark("pot-stem", "0", "0", f"M{number(at - half)} {number(foot)}H{number(at + half)}")] if i == 0 else []
@@ -110,7 +108,7 @@ def _cutting(
         else:
             y = surface - (surface - top) * (node - buried + 0.6) / max(nodes - buried, 1)
             side = 1 if (node + i) % 2 else -1
-            if leafy:
+            if cutting.leafy:
                 shapes.append(Mark("leaf-keep", number(at), number(y), _leaf(side)))
         shapes.append(Mark("node", number(at), number(y), "M-3 0a3 3 0 1 0 6 0a3 3 0 1 0 -6 0Z"))
     return [*shapes, Mark("blade", number(at), number(foot), "M4 -5L-4 5")]

@@ -21,8 +21,8 @@ from elder.drawing.almanac import (
     worth_scene,
 )
 from elder.drawing.axis import TimeAxis
+from elder.drawing.crowding import CEILING, FLOOR, crowding_scene
 from elder.drawing.ground import named_months, ruler_scene
-from elder.drawing.room import CEILING, FLOOR, room_scene
 from elder.drawing.scene import Line, Mark, Scene, Text, percent
 from elder.drawing.soil_line import (
     CUT_OPEN,
@@ -146,13 +146,13 @@ def test_autumns_risk_rises(freeze: FreezePicture) -> None:
 def test_room_over_the_rule_is_drawn_apart() -> None:
     loads = np.zeros(365, dtype=np.int64)
     loads[50:90], loads[90:120] = 6, 14
-    scene = room_scene(AXIS, loads, 10, words="sill")
-    over = points(scene, "room-over")
+    scene = crowding_scene(AXIS, loads, 10, words="sill")
+    over = points(scene, "load-over")
     assert {round(x * 364) for x, _ in over} == {90, 120}
     rule = FLOOR - (FLOOR - CEILING) * 10 / 14
-    assert min(ys(scene, "room-held")) == pytest.approx(rule, abs=0.01)
+    assert min(ys(scene, "load-held")) == pytest.approx(rule, abs=0.01)
     assert "14 of 10" in words_of(scene)
-    assert not points(room_scene(AXIS, loads, 20, words="sill"), "room-over")
+    assert not points(crowding_scene(AXIS, loads, 20, words="sill"), "load-over")
 
 
 def test_a_long_axis_names_each_third_month() -> None:

@@ -9,7 +9,7 @@ import pytest
 
 from elder.drawing.family import ROOMY, SNUG, family_axis, family_scene
 from elder.drawing.label import SIZES, STRIP, TAG, Box, LabelText, Words, fit, label_shapes
-from elder.drawing.pot import FLOOR, pot_scene
+from elder.drawing.pot import FLOOR, DrawnCutting, pot_scene
 from elder.drawing.scene import Area, Line, Mark, Scene, Text
 from elder.drawing.stem import PAD, Ruler, stem_scene
 from elder.engine.cut.layout import Stem, Unusable, lay_out_cuts
@@ -90,8 +90,8 @@ def test_a_pot_is_to_scale(plant: str, method: str) -> None:
     way = handbook()[plant].method(method)
     stick = sticking(handbook()[plant], way, 11)
     scene = pot_scene(
-        stick, length_cm=way.length_cm, nodes=3, buried=1, kind="mix", lays_flat=way.form == "node section",
-        leafy=True, depth_words="deep", words="A pot.", length_words=lambda cm: f"{cm:g} cm",
+        stick, DrawnCutting(way.length_cm, 3, 1, lays_flat=way.form == "node section"), kind="mix",
+        depth_words="deep", words="A pot.", length_words=lambda cm: f"{cm:g} cm",
     )  # fmt: skip
     sides = [line for line in of(scene, Line, "bracket") if line.x1 == line.x2]
     surface, foot = float(sides[0].y1), float(sides[0].y2)

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import PupRule
-from elder.engine.mother.demand import Ask, shortages
+from elder.engine.mother.demand import CuttingsAsked, shortages
 from elder.engine.mother.gives_today import Mother, MotherSeen, full_of, giving, pups_kept, wood_opens
 
 TODAY = date(2027, 4, 6)
@@ -69,8 +69,8 @@ def test_a_hungry_one_gives_half_and_a_sick_one_nothing() -> None:
 def test_it_agrees_with_what_is_promised_to_wants(taken: list[tuple[int, int]], number: int, again: int) -> None:
     """Asked for one more than it gives today, the shortage of the planner says it has just that."""
     found = gives(None, [(ago(days), count) for days, count in taken], gives=number, again_days=again)
-    asks = [Ask("before", ago(days), count, done=True) for days, count in taken]
-    (short,) = shortages([*asks, Ask("now", TODAY, found.now + 1)], gives=number, again_days=again)
+    asks = [CuttingsAsked("before", ago(days), count, done=True) for days, count in taken]
+    (short,) = shortages([*asks, CuttingsAsked("now", TODAY, found.now + 1)], gives=number, again_days=again)
     assert short.has == found.now
 
 

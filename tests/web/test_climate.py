@@ -204,8 +204,8 @@ def test_room_is_said_with_the_place(garden: Garden, owner: Any) -> None:
     place = PlaceFactory(garden=garden, name="Shelf")
     url = reverse("place-edit", args=[garden.pk, place.pk])
     plain = {"name": "Shelf", "standing": "room", "day_c": 18, "night_c": 15}
-    owner.post(url, {**plain, "room_jar": 12, "room_pot": 0, "room_tray": ""})
+    owner.post(url, {**plain, "holds_jar": 12, "holds_pot": 0, "holds_tray": ""})
     place.refresh_from_db()
-    assert place.room == {"jar": 12, "pot": 0}
-    assert b"A whole number of cuttings." in owner.post(url, {**plain, "room_jar": "many"}).content
+    assert place.capacity == {"jar": 12, "pot": 0}
+    assert b"A whole number of cuttings." in owner.post(url, {**plain, "holds_jar": "many"}).content
     assert b"jars of water 0 of 12" in owner.get(reverse("places", args=[garden.pk])).content

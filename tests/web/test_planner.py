@@ -206,9 +206,9 @@ def test_an_empty_season_starts_a_newcomer(garden: Garden, owner: Any) -> None:
 def crowded(garden: Garden) -> Garden:
     """Two wants for tomatoes on a sill with jars for fifteen cuttings; a shelf with room."""
     sill = garden.places.get()
-    sill.room = {"jar": 15, "pot": 40}
+    sill.capacity = {"jar": 15, "pot": 40}
     sill.save()
-    PlaceFactory(garden=garden, name="Shelf", day_c=19, night_c=16, room={"jar": 40, "pot": 40})
+    PlaceFactory(garden=garden, name="Shelf", day_c=19, night_c=16, capacity={"jar": 40, "pot": 40})
     for _ in range(2):
         WantFactory(garden=garden, rooting_place=sill)
     return garden

@@ -48,7 +48,7 @@ class BatchForecast:
     give_up_on: date | None
     next_look: date | None
     established_on: date | None
-    _course: _Course
+    _course: _Prospects
 
     def index(self, day: date) -> int:
         """Where a day stands, held to the days reckoned."""
@@ -108,7 +108,7 @@ def forecast(
     units = np.cumsum(gained)
     rooted_by = rooting.cdf(units)
     warm = np.cumsum(units_along(setting.growing_place, moves.growing, climate, plant.cardinals, start, days))
-    potting = _Potting(warm, units_to_stage(method.establish, plant.cardinals), method.harden_days if harden else 0)
+    potting = _PotToReady(warm, units_to_stage(method.establish, plant.cardinals), method.harden_days if harden else 0)
     # Nobody has looked since the last look, so what is waiting is known to have been unrooted only then.
     seen = (state.last_look - start).days if state.last_look else 0
     seen_units = float(units[seen]) if state.last_look else 0.0
@@ -127,16 +127,16 @@ def forecast(
         give_up_on=add_days(start, seen + below) if below >= 0 else None,
         next_look=_next_look(rooted_by, state, start),
         established_on=potting.established_on(state),
-        _course=_Course(state, potting, to_root, hopes, weights, age),
+        _course=_Prospects(state, potting, to_root, hopes, weights, age),
     )
 
 
 @dataclass(frozen=True, eq=False)
-class _Course:
+class _Prospects:
     """What the number ready by each day is reckoned from."""
 
     state: BatchState
-    potting: _Potting
+    potting: _PotToReady
     to_root: Floats
     hopes: Floats
     weights: Floats
@@ -153,7 +153,7 @@ class _Course:
 
 
 @dataclass(frozen=True, eq=False)
-class _Potting:
+class _PotToReady:
     """From pot to ready at the growing place: its running units, the time to establish, days to harden."""
 
     warm: Floats
@@ -191,7 +191,7 @@ def _still_to_root(rooted_by: Floats, seen: int) -> Floats:
     return to_root / left if left > 0 else to_root
 
 
-def _settled(state: BatchState, potting: _Potting, today: int) -> list[tuple[int, Floats]]:
+def _settled(state: BatchState, potting: _PotToReady, today: int) -> list[tuple[int, Floats]]:
     """Those that have rooted, by lot: how many, and their chance of being ready by each day."""
     start = state.taken_on
     lots = [(state.count("rooted"), potting.after(today))]

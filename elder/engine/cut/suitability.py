@@ -25,7 +25,7 @@ LEAST_TAKE: Final = 0.02  # of the take: next to nothing is still not nothing (a
 
 
 @dataclass(frozen=True)
-class Ask:
+class Question:
     """One question about the stem, and its answers as (key, words); the first is as it should be, or the usual."""
 
     key: str
@@ -34,7 +34,7 @@ class Ask:
 
 
 @dataclass(frozen=True)
-class Found:
+class Finding:
     """One thing found: how grave, what is left of the take, how much longer it roots, what to do and why."""
 
     code: str
@@ -51,7 +51,7 @@ class LookOver:
     """What all answers come to. ``take`` is the share left of the take, ``days`` the stretch of the rooting time."""
 
     grade: Grade
-    found: tuple[Found, ...]
+    found: tuple[Finding, ...]
     take: float
     days: float
 
@@ -81,10 +81,10 @@ def _listed(value: Any) -> list[str]:
 
 
 @lru_cache(maxsize=1)
-def asks() -> tuple[Ask, ...]:
+def asks() -> tuple[Question, ...]:
     """What is asked of a stem, in the order of the eye."""
     return tuple(
-        Ask(ask["key"], ask["name"], tuple((way["key"], way["name"]) for way in ask["ways"]))
+        Question(ask["key"], ask["name"], tuple((way["key"], way["name"]) for way in ask["ways"]))
         for ask in _table()["asks"]
     )
 
@@ -102,7 +102,7 @@ def look_over(answers: Mapping[str, str], method: Method) -> LookOver:
         known[key][answer]
     kind = kind_of(method)
     found = [
-        Found(rule["code"], rule["grade"], rule["take"], rule["days"], rule["cause"], rule["do"], rule["why"])
+        Finding(rule["code"], rule["grade"], rule["take"], rule["days"], rule["cause"], rule["do"], rule["why"])
         for rule in _table()["rules"]
         if ("for" not in rule or kind in rule["for"])
         and all(answers.get(key) in _listed(wanted) for key, wanted in rule["when"].items())

@@ -16,7 +16,7 @@ from elder.engine.climate.day_of_year import add_days
 
 
 @dataclass(frozen=True)
-class Ask:
+class CuttingsAsked:
     """So many cuttings asked of a mother on a day. ``done``: they were taken, so the mother gave them."""
 
     who: Any
@@ -39,7 +39,7 @@ class Shortage:
     all_by: date
 
 
-def shortages(asks: Iterable[Ask], *, gives: int, again_days: int) -> list[Shortage]:
+def shortages(asks: Iterable[CuttingsAsked], *, gives: int, again_days: int) -> list[Shortage]:
     """Where a mother is asked for more than it has, in the order of the days.
 
     Raises ValueError for a mother that gives nothing or never again.

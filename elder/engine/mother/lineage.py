@@ -44,7 +44,7 @@ class Took:
 
 
 @dataclass(frozen=True)
-class Row:
+class FamilyRow:
     """One mother as it is listed: so deep below the first; ``hidden`` mothers folded away beneath it."""
 
     member: Member
@@ -130,11 +130,11 @@ class Family:
         said = {key: f"{one.name} {one.where}".lower() for key, one in self.members.items()}
         return {key for key, text in said.items() if wanted and all(word in text for word in wanted)}
 
-    def rows(self, opened: set[str], *, shown: set[str] | None = None) -> list[Row]:
+    def rows(self, opened: set[str], *, shown: set[str] | None = None) -> list[FamilyRow]:
         """The mothers to list, each line below its mother. Those in ``opened`` show their children; with ``shown``
         only the lines that lead to those."""
         wanted = {key for one in shown for key in (one, *(m.key for m in self.back(one)))} if shown else None
-        rows: list[Row] = []
+        rows: list[FamilyRow] = []
 
         def add(member: Member, depth: int) -> None:
             if wanted is not None and member.key not in wanted:
@@ -142,7 +142,7 @@ class Family:
             children = self.children(member.key)
             is_open = member.key in opened or (wanted is not None and any(c.key in wanted for c in children))
             hidden = 0 if is_open else sum(1 for _ in self.below(member.key))
-            rows.append(Row(member, depth, self.takes_of(member.key), hidden, len(children)))
+            rows.append(FamilyRow(member, depth, self.takes_of(member.key), hidden, len(children)))
             if is_open:
                 for child in children:
                     add(child, depth + 1)

@@ -12,7 +12,7 @@ SUN_FROM: Final = 0.45  # and after which they have sun (common practice)
 
 
 @dataclass(frozen=True)
-class Rung:
+class HardeningDay:
     """One day of the ladder: which, how many hours outside, in sun or shade, and whether out at night."""
 
     day: int
@@ -21,7 +21,7 @@ class Rung:
     night: bool
 
 
-def hardening_ladder(days: int) -> tuple[Rung, ...]:
+def hardening_ladder(days: int) -> tuple[HardeningDay, ...]:
     """A ladder of so many days, rising from an hour in shade to day and night outside. Clones bear fewer days
     than seedlings, whose leaves never knew the open air (common practice). Empty for no days."""
     rungs = []
@@ -29,5 +29,5 @@ def hardening_ladder(days: int) -> tuple[Rung, ...]:
         share = i / max(days - 1, 1)
         night = share >= NIGHT_FROM
         hours = 24 if night else round(FIRST_HOURS + (9 - FIRST_HOURS) * share / NIGHT_FROM)
-        rungs.append(Rung(i + 1, hours, share >= SUN_FROM, night))
+        rungs.append(HardeningDay(i + 1, hours, share >= SUN_FROM, night))
     return tuple(rungs)

@@ -68,7 +68,7 @@ def ready_sign(method: Method) -> ReadySign:
 
 
 @dataclass(frozen=True)
-class Rung:
+class PotRung:
     """One pot of the ladder: its litres, and the day it falls due."""
 
     litres: float
@@ -127,9 +127,9 @@ def _mix_kind(plant: Plant, method: Method) -> str:
     return "woody" if plant.group in ("tree fruit", "soft fruit") else "other"
 
 
-def ladder(plant: Plant, potted_on: date) -> tuple[Rung, ...]:
+def ladder(plant: Plant, potted_on: date) -> tuple[PotRung, ...]:
     """The pots of a long crop from its first, with their days; only the first where it is no long crop."""
     book = _book()
     if plant.group not in book["ladder"]["groups"]:
-        return (Rung(book["first_pot_litres"][plant.group], potted_on),)
-    return tuple(Rung(step["litres"], add_days(potted_on, step["after_days"])) for step in book["ladder"]["steps"])
+        return (PotRung(book["first_pot_litres"][plant.group], potted_on),)
+    return tuple(PotRung(step["litres"], add_days(potted_on, step["after_days"])) for step in book["ladder"]["steps"])

@@ -8,7 +8,7 @@ change helps.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
@@ -19,7 +19,7 @@ from scipy.sparse import csr_array, hstack
 
 from elder.engine.arrays import Floats
 from elder.engine.space.alternatives import Asker
-from elder.engine.space.occupancy import Spot, Stay
+from elder.engine.space.occupancy import Capacity, Stay
 
 WEEK: Final = 7
 COST_OVER: Final = 40.0  # a cutting without room, at the worst week of its spot, outweighs any change (assumed)
@@ -37,9 +37,7 @@ class Fit:
     cost: float
 
 
-def fit_in(
-    askers: Sequence[Asker], fixed: Iterable[Stay], capacity: Mapping[Spot, int], *, start: date, days: int
-) -> Fit:
+def fit_in(askers: Sequence[Asker], fixed: Iterable[Stay], capacity: Capacity, *, start: date, days: int) -> Fit:
     """Choose one option for each asker so that every place has room, at the least cost.
 
     What stands already is ``fixed``. Weeks run from ``start``; a stay counts in each week it touches. Where
@@ -55,14 +53,14 @@ class _Programme:
     """Rows: each spot with a capacity, week by week. Columns: each choice of each asker, in their order."""
 
     def __init__(
-        self, askers: Sequence[Asker], fixed: Iterable[Stay], capacity: Mapping[Spot, int], start: date, weeks: int
+        self, askers: Sequence[Asker], fixed: Iterable[Stay], capacity: Capacity, start: date, weeks: int
     ) -> None:
         self.askers, self.start, self.weeks = askers, start, weeks
         self.spots = {spot: i for i, spot in enumerate(capacity)}
         self.limits = np.repeat(np.array(list(capacity.values()), dtype=np.float64), weeks)
         self.base = self._loads([list(fixed)])[0]
         # What stands already may be over by itself; that is nobody's choice.
-        self.room = np.maximum(self.limits, self.base) - self.base
+        self.spare = np.maximum(self.limits, self.base) - self.base
         choices = [choice for asker in askers for choice in asker.choices]
         self.loads = self._loads([choice.stays for choice in choices])
         self.costs = np.array([choice.cost for choice in choices])
@@ -86,7 +84,7 @@ class _Programme:
         count, spots = len(self.costs), len(self.spots)
         # Only weeks that could overflow bind.
         most = np.sum([self.loads[list(columns)].max(axis=0) for columns in self.columns], axis=0)
-        binding = np.flatnonzero(most > self.room)
+        binding = np.flatnonzero(most > self.spare)
         slack = csr_array(
             (-np.ones(len(binding)), (np.arange(len(binding)), binding // self.weeks)), shape=(len(binding), spots)
         )
@@ -97,7 +95,7 @@ class _Programme:
             np.concatenate((self.costs, np.full(spots, COST_OVER))),
             integrality=np.concatenate((np.ones(count), np.zeros(spots))),
             bounds=Bounds(0, np.concatenate((np.ones(count), np.full(spots, np.inf)))),
-            constraints=[LinearConstraint(one_each, 1, 1), LinearConstraint(room, -np.inf, self.room[binding])],
+            constraints=[LinearConstraint(one_each, 1, 1), LinearConstraint(room, -np.inf, self.spare[binding])],
             options={"time_limit": PATIENCE_S, "mip_rel_gap": GAP},
         )
         if answer.x is None:
@@ -122,7 +120,7 @@ class _Programme:
 
     def _lacking(self, loads: Floats) -> Floats:
         """Cuttings without room, at the worst week of each spot, summed over spots; for each row of ``loads``."""
-        over = np.maximum(loads - self.room, 0).reshape(len(loads), len(self.spots), self.weeks)
+        over = np.maximum(loads - self.spare, 0).reshape(len(loads), len(self.spots), self.weeks)
         return np.asarray(over.max(axis=2).sum(axis=1))
 
     def fit(self, chosen: list[int]) -> Fit:

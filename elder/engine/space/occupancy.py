@@ -21,6 +21,7 @@ from elder.engine.handbook.model import Method
 
 Key = Any  # whatever the caller tells its wants and places apart by
 Spot = tuple[Key, str]  # a place and a kind of container
+Capacity = Mapping[Spot, int]  # how many cuttings each spot holds; one that is left out holds any number
 
 GROWN_IN: Final = "pot"  # what rooted plants stand in until they go out (common practice)
 
@@ -70,9 +71,7 @@ class Overflow:
     who: tuple[Key, ...]
 
 
-def overflows(
-    stays: Mapping[Key, Iterable[Stay]], capacity: Mapping[Spot, int], *, start: date, days: int
-) -> list[Overflow]:
+def overflows(stays: Mapping[Key, Iterable[Stay]], capacity: Capacity, *, start: date, days: int) -> list[Overflow]:
     """Every spell of too little room from ``start`` on. ``stays`` by who they belong to; a spot without a
     capacity holds any number."""
     held: dict[Spot, Ints] = {}

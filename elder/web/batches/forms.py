@@ -7,10 +7,10 @@ from typing import Any, ClassVar
 from django import forms
 
 from elder.web.batches.models import Entry
-from elder.web.ui.fields import Dated, count_field, day_field
+from elder.web.ui.fields import DatedForm, count_field, day_field
 
 
-class BenchForm(Dated):
+class BenchForm(DatedForm):
     """A form that comes to entries in a batch's history."""
 
     def entries(self) -> list[Entry]:
@@ -64,7 +64,7 @@ class NoteForm(BenchForm):
         return [Entry(kind=Entry.Kind.NOTE, on=self.cleaned_data["on"], note=self.cleaned_data["note"])]
 
 
-class CorrectForm(Dated):
+class CorrectForm(DatedForm):
     """Put an entry right, or strike it."""
 
     on = day_field("The right day")

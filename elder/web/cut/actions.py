@@ -18,7 +18,7 @@ UNNAMED = "a windfall"
 
 
 @dataclass(frozen=True)
-class Found:
+class ChosenWay:
     """A way chosen for what was in the hand."""
 
     plant: str
@@ -33,7 +33,7 @@ class Found:
 
 
 @transaction.atomic
-def take_windfall(found: Found, *, garden: Garden, person: Person, today: date) -> Batch | Refusal:
+def take_windfall(found: ChosenWay, *, garden: Garden, person: Person, today: date) -> Batch | Refusal:
     """Write down the batch, and the want it serves: the number that is likely to come of it."""
     again = Entry.objects.filter(batch__garden=garden, key=found.key).select_related("batch").first()
     if again:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Final
 
-from elder.drawing.pot import pot_scene
+from elder.drawing.pot import DrawnCutting, pot_scene
 from elder.drawing.scene import Scene
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.cut.hormone import from_ppm, gel_ml, powder_g, usual_ppm
@@ -28,7 +28,7 @@ FLAT_FORMS: Final = ("node section",)
 
 
 @dataclass(frozen=True)
-class Line:
+class SheetLine:
     """A step as the sheet shows it: its number, its words filled in, its schools."""
 
     number: int
@@ -65,7 +65,7 @@ class SheetPart:
     """A part of the work and its steps."""
 
     name: str
-    lines: tuple[Line, ...]
+    lines: tuple[SheetLine, ...]
 
 
 def question_key(question: str) -> str:
@@ -93,7 +93,7 @@ def sheet_of(plant: Plant, method: Method, chosen: Mapping[str, str], facts: Fac
             number += 1
             ways = schools.get(step.school, ())
             lines.append(
-                Line(
+                SheetLine(
                     number,
                     step,
                     said(step.text, values, facts.units),
@@ -186,14 +186,11 @@ def pot_picture(plant: Plant, method: Method, count: int, units: str) -> tuple[S
     if spec and spec.nodes_most < 20:
         nodes = lay_out_cuts(example_stem(spec, method), spec).pieces[0].nodes
     depth = shown_fine_length(stick.depth_cm, units)
+    lays_flat, leafy = method.form in FLAT_FORMS, method.form not in LEAFLESS
     scene = pot_scene(
         stick,
-        length_cm=method.length_cm,
-        nodes=nodes,
-        buried=spec.nodes_buried if spec else 0,
+        DrawnCutting(method.length_cm, nodes, spec.nodes_buried if spec else 0, lays_flat, leafy),
         kind="water" if method.medium == "water" else "mix",
-        lays_flat=method.form in FLAT_FORMS,
-        leafy=method.form not in LEAFLESS,
         depth_words=f"{depth} under",
         words=f"A {CONTAINER_WORDS[stick.container][0]} with {min(stick.each, count)} in it, {depth} deep, to scale.",
         length_words=lambda cm: shown_length(cm, units),

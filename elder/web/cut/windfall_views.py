@@ -133,7 +133,7 @@ def take_windfall(request: GardenRequest) -> HttpResponse:
     if not known or data["rooting"] not in places or data["growing"] not in places:
         messages.error(request, "That answer had grown old. Here it is anew; press again.")
         return redirect("windfall", request.garden.pk)
-    found = actions.Found(
+    found = actions.ChosenWay(
         plant=data["plant"],
         method=data["method"],
         places=(places[data["rooting"]], places[data["growing"]]),

@@ -20,7 +20,7 @@ from elder.engine.climate.screening import screen
 from elder.engine.refusal import Refusal
 from elder.web.formats.dates import DateOrder
 from elder.web.formats.ghcn import BY_STATION, DLY, read_by_station, read_dly
-from elder.web.formats.reading import Found, ReadOptions, Refused
+from elder.web.formats.reading import ReadColumns, ReadOptions, Refused
 from elder.web.formats.tables import read_table
 
 UNITS: Final = ("C", "F", "tenths")
@@ -69,7 +69,7 @@ def read_daily(text: str, options: ReadOptions | None = None) -> ReadFile | Refu
         return Refusal("too_long", "file", {"lines": len(lines), "most": MOST_LINES})
     first = next((line for line in lines if line.strip()), "")
     if DLY.match(first):
-        found: Found | Refusal = read_dly(lines)
+        found: ReadColumns | Refusal = read_dly(lines)
     elif BY_STATION.match(first):
         found = read_by_station(lines)
     else:
@@ -77,7 +77,7 @@ def read_daily(text: str, options: ReadOptions | None = None) -> ReadFile | Refu
     return found if isinstance(found, Refusal) else _judged(found, options)
 
 
-def _judged(found: Found, options: ReadOptions) -> ReadFile | Refusal:
+def _judged(found: ReadColumns, options: ReadOptions) -> ReadFile | Refusal:
     """Units made °C, impossible and doubled days refused, the rest screened."""
     if not found.days:
         return Refusal("no_days", "file", {"refused": len(found.refused)})

@@ -9,16 +9,16 @@ from collections.abc import Sequence
 from datetime import date
 from typing import Final
 
-from elder.web.formats.reading import Found, Refused, Stations
+from elder.web.formats.reading import ReadColumns, Refused, Stations
 
 DLY: Final = re.compile(r"^[A-Z]{2}[A-Z0-9_-]{9}\d{4}(?:0[1-9]|1[0-2])[A-Z0-9]{4}[ \d-]{5}")
 BY_STATION: Final = re.compile(r"^\"?[A-Z]{2}[A-Z0-9_-]{9}\"?,\"?\d{8}\"?,\"?[A-Z0-9]{4}\"?,")
 
 
-def read_dly(lines: Sequence[str]) -> Found:
+def read_dly(lines: Sequence[str]) -> ReadColumns:
     """Fixed columns: station, year, month, element, then 31 times value (tenths °C) and three flags."""
     values: dict[str, dict[int, tuple[int, float]]] = {"TMIN": {}, "TMAX": {}}
-    found, stations = Found(unit="tenths", order="ymd"), Stations()
+    found, stations = ReadColumns(unit="tenths", order="ymd"), Stations()
     for number, line in enumerate(lines, start=1):
         element = line[17:21]
         if not line.strip() or element not in values or not stations.is_ours(line[:11]):
@@ -36,10 +36,10 @@ def read_dly(lines: Sequence[str]) -> Found:
     return _joined(found, values)
 
 
-def read_by_station(lines: Sequence[str]) -> Found:
+def read_by_station(lines: Sequence[str]) -> ReadColumns:
     """Comma lines: station, YYYYMMDD, element, value (tenths °C), measurement, quality and source flags."""
     values: dict[str, dict[int, tuple[int, float]]] = {"TMIN": {}, "TMAX": {}}
-    found, stations = Found(unit="tenths", order="ymd"), Stations()
+    found, stations = ReadColumns(unit="tenths", order="ymd"), Stations()
     for number, row in enumerate(csv.reader(lines), start=1):
         if len(row) < 4 or row[2] not in values or not stations.is_ours(row[0]):
             continue
@@ -55,7 +55,7 @@ def read_by_station(lines: Sequence[str]) -> Found:
 
 def _keep_element(
     values: dict[int, tuple[int, float]],
-    found: Found,
+    found: ReadColumns,
     number: int,
     day: tuple[int, int, int],
     raw: str,
@@ -76,7 +76,7 @@ def _keep_element(
         values[ordinal] = (number, value)
 
 
-def _joined(found: Found, values: dict[str, dict[int, tuple[int, float]]]) -> Found:
+def _joined(found: ReadColumns, values: dict[str, dict[int, tuple[int, float]]]) -> ReadColumns:
     low, high = values["TMIN"], values["TMAX"]
     nothing = (0, float("nan"))
     for ordinal in sorted(low.keys() | high.keys()):

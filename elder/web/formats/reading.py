@@ -48,7 +48,7 @@ class Stations:
 
 
 @dataclass
-class Found:
+class ReadColumns:
     """Raw columns as read, before any judgement. NaN for a value that is missing."""
 
     lines: list[int] = field(default_factory=list)

@@ -12,7 +12,7 @@ import numpy as np
 
 from elder.engine.refusal import Refusal
 from elder.web.formats.dates import read_dates
-from elder.web.formats.reading import Found, ReadOptions, Refused, Stations
+from elder.web.formats.reading import ReadColumns, ReadOptions, Refused, Stations
 
 MISSING: Final = {
     "",
@@ -52,7 +52,7 @@ class _Columns:
     names: tuple[str, ...]
 
 
-def read_table(lines: Sequence[str], options: ReadOptions) -> Found | Refusal:
+def read_table(lines: Sequence[str], options: ReadOptions) -> ReadColumns | Refusal:
     delimiter = delimiter_of(lines)
     rows = rows_of(lines, delimiter)
     columns, begin = _heading(rows)
@@ -62,7 +62,7 @@ def read_table(lines: Sequence[str], options: ReadOptions) -> Found | Refusal:
     if columns is None:
         return Refusal("not_understood", "file", {"first": next((" ".join(row)[:80] for _, row in rows), "")})
     body = [(number, row) for number, row in rows[begin + 1 :] if any(cell.strip() for cell in row)]
-    found = Found(unit=_unit_by_name(columns), understood=[("Form", f"a table, {DELIMITER_WORDS[delimiter]}")])
+    found = ReadColumns(unit=_unit_by_name(columns), understood=[("Form", f"a table, {DELIMITER_WORDS[delimiter]}")])
     found.understood.append(("Columns", " · ".join(columns.names)))
     if begin >= 0 and (column := _station_column(rows[begin][1])) is not None:
         stations = Stations()
@@ -145,13 +145,13 @@ def _columns_by_content(rows: list[tuple[int, list[str]]]) -> _Columns | None:
 
 
 def _table_body(
-    found: Found,
+    found: ReadColumns,
     body: list[tuple[int, list[str]]],
     columns: _Columns,
     options: ReadOptions,
     *,
     decimal_comma: bool,
-) -> Found:
+) -> ReadColumns:
     wide = max((*columns.dates, columns.low, columns.high))
     whole = [(number, row) for number, row in body if len(row) > wide]
     found.refused += [Refused(number, "too few columns") for number, row in body if len(row) <= wide]

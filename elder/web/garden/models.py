@@ -155,7 +155,7 @@ class Place(models.Model):
     floor_c = models.FloatField(null=True, blank=True)
     depth_m = models.FloatField(default=0.10)
     # How many cuttings it holds, by kind of container; a kind left out holds any number.
-    room = models.JSONField(default=dict, blank=True)
+    capacity = models.JSONField(default=dict, blank=True)
     # Where it comes in the round, from 1; places not yet put in order come last.
     walk = models.PositiveSmallIntegerField(default=1000)
     sensor = models.CharField(max_length=12, choices=Sensor, blank=True, default=Sensor.NONE)

@@ -39,20 +39,20 @@ class PlaceForm(NamedInGarden):
             self.fields[name] = field
 
         for kind, words in CONTAINERS.items():
-            self.fields[f"room_{kind}"] = forms.IntegerField(
+            self.fields[f"holds_{kind}"] = forms.IntegerField(
                 label=f"In {words}",
                 required=False,
                 min_value=0,
                 max_value=5000,
-                initial=(self.instance.room or {}).get(kind),
+                initial=(self.instance.capacity or {}).get(kind),
                 widget=forms.NumberInput(attrs={"inputmode": "numeric"}),
                 error_messages={"invalid": "A whole number of cuttings.", "min_value": "Nought or more."},
             )
 
-    def room(self) -> Iterator[forms.BoundField]:
+    def capacity(self) -> Iterator[forms.BoundField]:
         """The fields that say how much it holds."""
         for kind in CONTAINERS:
-            yield self[f"room_{kind}"]
+            yield self[f"holds_{kind}"]
 
     def clean(self) -> dict[str, Any]:
         """A room wants its two temperatures."""
@@ -72,8 +72,8 @@ class PlaceForm(NamedInGarden):
             if value is not None:
                 setattr(row, name, value)
         row.floor_c = self.cleaned_data.get("floor_c")
-        held = {kind: self.cleaned_data.get(f"room_{kind}") for kind in CONTAINERS}
-        row.room = {kind: count for kind, count in held.items() if count is not None}
+        held = {kind: self.cleaned_data.get(f"holds_{kind}") for kind in CONTAINERS}
+        row.capacity = {kind: count for kind, count in held.items() if count is not None}
         if commit:
             row.save()
         return row

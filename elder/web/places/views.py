@@ -45,7 +45,7 @@ def places(request: GardenRequest) -> HttpResponse:
         warmth = f"{temperature(float(hours.min()), units)} to {temperature(float(hours.max()), units)}"
         marked = [(pace, pace == best >= 0) for pace, best in zip(paces, quickest, strict=True)]
         rows.append(
-            {"place": place, "warmth": warmth, "paces": marked, "room": room_words(place, stays, request.today)}
+            {"place": place, "warmth": warmth, "paces": marked, "capacity": capacity_words(place, stays, request.today)}
         )
     low, high = (float(curve[doy]) for curve in daily_normals(climate.normals))
     context = {
@@ -72,10 +72,10 @@ def _ways_in_use(garden: Garden) -> list[tuple[Plant, Method]]:
     return [(clonable()[plant], clonable()[plant].method(way)) for plant, way in pairs]
 
 
-def room_words(place: Place, stays: list[Stay], today: date) -> list[tuple[str, bool]]:
+def capacity_words(place: Place, stays: list[Stay], today: date) -> list[tuple[str, bool]]:
     """How much of each container is taken today, and whether that is too much."""
     found = []
-    for kind, holds in place.room.items():
+    for kind, holds in place.capacity.items():
         here = [stay for stay in stays if (stay.place, stay.container) == (place.pk, kind)]
         taken = sum(stay.count for stay in here if stay.first <= today <= stay.last)
         found.append((f"{CONTAINERS[kind]} {taken} of {holds}", taken > holds))

@@ -5,25 +5,25 @@ from __future__ import annotations
 from collections.abc import Iterable
 from datetime import date, timedelta
 
-from elder.engine.mother.demand import Ask
+from elder.engine.mother.demand import CuttingsAsked
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
 from elder.web.read.wants import Reckoning
 from elder.web.stock.models import StockPlant
 
 
-def asks_of_all(garden: Garden, reckonings: Iterable[Reckoning], today: date) -> dict[StockPlant, list[Ask]]:
+def asks_of_all(garden: Garden, reckonings: Iterable[Reckoning], today: date) -> dict[StockPlant, list[CuttingsAsked]]:
     """For each mother of a garden, cuttings asked of it and those it gave lately."""
     mothers = {one.pk: one for one in StockPlant.objects.filter(garden=garden).prefetch_related("looks")}
-    asks: dict[StockPlant, list[Ask]] = {mother: [] for mother in mothers.values()}
+    asks: dict[StockPlant, list[CuttingsAsked]] = {mother: [] for mother in mothers.values()}
     if not mothers:
         return asks
     since = today - timedelta(days=max(mother.again_days for mother in mothers.values()))
     taken = Entry.objects.filter(batch__mother__in=mothers, kind=Entry.Kind.TAKEN, on__gte=since, struck_by=None)
     for pk, on, count, want in taken.values_list("batch__mother_id", "on", "count", "batch__want"):
-        asks[mothers[pk or 0]].append(Ask(want, on, count, done=True))
+        asks[mothers[pk or 0]].append(CuttingsAsked(want, on, count, done=True))
     for item in reckonings:
         mother = mothers.get(item.row.mother_id or 0)
         if mother and not item.batches and item.option and item.to_cut:
-            asks[mother].append(Ask(item.row.pk, item.option.day, item.to_cut))
+            asks[mother].append(CuttingsAsked(item.row.pk, item.option.day, item.to_cut))
     return asks

@@ -13,12 +13,12 @@ from elder.web.read.batches import batch_today
 from elder.web.read.wants import Reckoning
 from elder.web.season.models import Want
 
-ROOM_DAYS = 400  # how far ahead room is looked at
+LOOKED_AHEAD_DAYS = 400  # how far ahead room is looked at
 
 
 def capacities(places: Iterable[Place]) -> dict[Spot, int]:
     """How many cuttings each place holds, by kind of container."""
-    return {(place.pk, kind): int(count) for place in places for kind, count in place.room.items()}
+    return {(place.pk, kind): int(count) for place in places for kind, count in place.capacity.items()}
 
 
 Stays = dict[Any, tuple[Stay, ...]]
@@ -32,7 +32,7 @@ def all_stays(reckonings: list[Reckoning], garden: Garden, today: date) -> Stays
 
 def crowding(stays: Stays, places: Iterable[Place], today: date) -> list[Overflow]:
     """Where and when there is too little room from today on."""
-    return overflows(stays, capacities(places), start=today, days=ROOM_DAYS)
+    return overflows(stays, capacities(places), start=today, days=LOOKED_AHEAD_DAYS)
 
 
 def loose_stays(garden: Garden, today: date) -> dict[Any, tuple[Stay, ...]]:

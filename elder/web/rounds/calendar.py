@@ -27,7 +27,7 @@ REFRESH = timedelta(hours=6)
 
 
 @dataclass(frozen=True)
-class Dated:
+class CalendarDate:
     """One thing on one day; ``weekdays`` makes it come back each week on those, Monday 0."""
 
     uid: UUID
@@ -38,7 +38,7 @@ class Dated:
     weekdays: tuple[int, ...] = ()
 
 
-def dates_of(garden: Garden, today: date, units: str) -> list[Dated]:
+def dates_of(garden: Garden, today: date, units: str) -> list[CalendarDate]:
     """Everything in sight of a garden: cuts to make, what batches want, and the days jars are changed."""
     batches = living(garden, today)
     found = [*_cuts(garden, today), *_milestones(batches, garden, today, units), *_jars(batches, garden, today)]
@@ -49,19 +49,21 @@ def _garden_id(garden: Garden) -> UUID:
     return uuid5(NAMESPACE_URL, f"elder:{garden.pk}:{garden.latitude}:{garden.longitude}")
 
 
-def _cuts(garden: Garden, today: date) -> Iterator[Dated]:
+def _cuts(garden: Garden, today: date) -> Iterator[CalendarDate]:
     for item in reckon_all(garden, today):
         day = _cut_day(item)
         if day is not None:
             name = plant_words(item.plant.name, item.row.variety)
             uid = uuid5(_garden_id(garden), f"want:{item.row.pk}:cut")
-            yield Dated(uid, max(day, today), f"Cut {name}", headline(item).plain, ("want", garden.pk, item.row.pk))
+            yield CalendarDate(
+                uid, max(day, today), f"Cut {name}", headline(item).plain, ("want", garden.pk, item.row.pk)
+            )
             ahead = prepare_days(item.plant, item.method)
             if ahead and not item.row.prepared_on and not item.batches and day > today:
                 uid = uuid5(_garden_id(garden), f"want:{item.row.pk}:prepare")
                 before = max(day - timedelta(days=ahead), today)
                 path = ("cut-sheet", garden.pk, item.row.pk)
-                yield Dated(uid, before, f"Ready the branch: {name}", "Its leaves back by half.", path)
+                yield CalendarDate(uid, before, f"Ready the branch: {name}", "Its leaves back by half.", path)
 
 
 def _cut_day(item: Reckoning) -> date | None:
@@ -72,7 +74,7 @@ def _cut_day(item: Reckoning) -> date | None:
     return item.shortfall.day if item.shortfall else None
 
 
-def _milestones(batches: list[BatchToday], garden: Garden, today: date, units: str) -> Iterator[Dated]:
+def _milestones(batches: list[BatchToday], garden: Garden, today: date, units: str) -> Iterator[CalendarDate]:
     ahead = days_ahead(garden, today)
     for batch in batches:
         for job in jobs_of(batch, garden, ahead):
@@ -81,7 +83,7 @@ def _milestones(batches: list[BatchToday], garden: Garden, today: date, units: s
                 summary = f"{words.deed}: {name_of(batch)}"
                 path = ("batch", garden.pk, batch.row.pk)
                 uid = uuid5(_garden_id(garden), f"batch:{batch.row.pk}:{_kind(job.task)}")
-                yield Dated(uid, max(job.task.due, today), summary, words.about, path)
+                yield CalendarDate(uid, max(job.task.due, today), summary, words.about, path)
 
 
 def _kind(task: Task) -> str:
@@ -89,21 +91,21 @@ def _kind(task: Task) -> str:
     return "look" if task.verb in LOOKS else task.verb
 
 
-def _jars(batches: list[BatchToday], garden: Garden, today: date) -> Iterator[Dated]:
+def _jars(batches: list[BatchToday], garden: Garden, today: date) -> Iterator[CalendarDate]:
     in_jars = [batch for batch in batches if batch.method.medium == "water" and _is_rooting(batch)]
     if garden.water_days and in_jars:
         day = next(day for i in range(7) if (day := today + timedelta(days=i)).weekday() in garden.water_days)
         uid = uuid5(_garden_id(garden), "jars")
         about = ", ".join(dict.fromkeys(name_of(batch) for batch in in_jars))
         path = ("round", garden.pk, None)
-        yield Dated(uid, day, "Change the water in the jars", about, path, tuple(garden.water_days))
+        yield CalendarDate(uid, day, "Change the water in the jars", about, path, tuple(garden.water_days))
 
 
 def _is_rooting(batch: BatchToday) -> bool:
     return batch.state.count("waiting") + batch.state.count("rooted") > 0
 
 
-def calendar_of(name: str, dates: list[Dated], *, stamp: date, url: Callable[[Dated], str]) -> bytes:
+def calendar_of(name: str, dates: list[CalendarDate], *, stamp: date, url: Callable[[CalendarDate], str]) -> bytes:
     """The calendar as it is sent: UTF-8, lines folded at 75 octets, CRLF."""
     calendar = Calendar()
     for key, value in (("prodid", "-//Elder//Rounds//EN"), ("version", "2.0"), ("method", "PUBLISH"), ("name", name)):
@@ -116,7 +118,7 @@ def calendar_of(name: str, dates: list[Dated], *, stamp: date, url: Callable[[Da
     return data
 
 
-def _event(item: Dated, stamp: date, url: str) -> Event:
+def _event(item: CalendarDate, stamp: date, url: str) -> Event:
     event = Event()
     event.add("uid", str(item.uid))
     event.add("dtstamp", datetime.combine(stamp, time(), tzinfo=UTC))

@@ -13,7 +13,7 @@ from django.views.decorators.http import require_GET, require_http_methods
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.garden.clock import today_in
 from elder.web.rounds import actions
-from elder.web.rounds.calendar import Dated, calendar_of, dates_of
+from elder.web.rounds.calendar import CalendarDate, calendar_of, dates_of
 from elder.web.rounds.models import CalendarFeed
 from elder.web.ui.saved import saved
 
@@ -21,7 +21,7 @@ ICS = "text/calendar; charset=utf-8"
 FRESH = "fresh-calendar-secret"
 
 
-def _url(request: HttpRequest, item: Dated) -> str:
+def _url(request: HttpRequest, item: CalendarDate) -> str:
     return request.build_absolute_uri(reverse(item.path[0], args=[part for part in item.path[1:] if part]))
 
 

@@ -32,7 +32,7 @@ class WayOut:
 
 
 @dataclass(frozen=True)
-class Course:
+class WantCourse:
     """How a want stands: its word (on-course, tight, short, done), a sentence, and the ways out."""
 
     want: Want
@@ -41,7 +41,9 @@ class Course:
     ways: tuple[WayOut, ...]
 
 
-def course_of_want(batch: BatchToday, garden: Garden, *, may_plan: bool = False, ways: bool = True) -> Course | None:
+def course_of_want(
+    batch: BatchToday, garden: Garden, *, may_plan: bool = False, ways: bool = True
+) -> WantCourse | None:
     """The course of the want a batch serves first; nothing where it serves none."""
     if batch.row.want_id is None:
         return None
@@ -49,7 +51,7 @@ def course_of_want(batch: BatchToday, garden: Garden, *, may_plan: bool = False,
     whole = reckon(row, garden, batch.today, batches=batches_of(row))
     is_short = whole.standing_word in ("tight", "short")
     found = _ways(batch, whole, garden, may_plan=may_plan) if ways and is_short else ()
-    return Course(row, whole.standing_word, headline(whole).plain, found)
+    return WantCourse(row, whole.standing_word, headline(whole).plain, found)
 
 
 def _ways(batch: BatchToday, whole: Reckoning, garden: Garden, *, may_plan: bool) -> tuple[WayOut, ...]:
@@ -88,8 +90,8 @@ def _warmer(batch: BatchToday, whole: Reckoning, garden: Garden) -> list[WayOut]
 
 
 def _may_stand(place: Place, here: Place, batch: BatchToday) -> bool:
-    holds = place.room.get(batch.method.container) if place.room else None
-    is_possible = holds is None if not place.room else bool(holds)
+    holds = place.capacity.get(batch.method.container) if place.capacity else None
+    is_possible = holds is None if not place.capacity else bool(holds)
     return place.pk != here.pk and place.standing != Place.Standing.GROUND and is_possible
 
 

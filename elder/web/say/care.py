@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from elder.engine.round.hardening import Rung
+from elder.engine.round.hardening import HardeningDay
 from elder.web.say.words import plural
 
 DEED_PAST: Final = {
@@ -25,7 +25,7 @@ CAUTIONS: Final = {
 }
 
 
-def rung_words(rung: Rung, days: int) -> str:
+def rung_words(rung: HardeningDay, days: int) -> str:
     """One day of the hardening ladder."""
     light = "sun" if rung.sun else "shade"
     out = "out day and night" if rung.night else f"out for {plural(rung.hours, 'hour', 'hours')}, in for the night"

@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 from datetime import date
 
-from elder.engine.mother.demand import Ask, Shortage, shortages
+from elder.engine.mother.demand import CuttingsAsked, Shortage, shortages
 from elder.engine.mother.gives_today import full_of
 from elder.web.read.mothers import seen_of
 from elder.web.say.words import about
 from elder.web.stock.models import StockPlant
 
 
-def troubles(mother: StockPlant, asks: Iterable[Ask], today: date) -> list[str]:
+def troubles(mother: StockPlant, asks: Iterable[CuttingsAsked], today: date) -> list[str]:
     """Where more is asked of it than it has, from today on; or anything of one that gives nothing any more."""
     asked, seen = list(asks), seen_of(mother.looks.all())
     full = 0 if mother.ended_on or seen.health == "diseased" else full_of(seen, mother.gives)

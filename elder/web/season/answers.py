@@ -25,7 +25,7 @@ from elder.web.season.series import carry_plan, rows_of
 
 
 @dataclass(frozen=True)
-class Line:
+class AnswerLine:
     """One lot, or one step, under the answer: its name, what it says, its small drawing."""
 
     name: str
@@ -58,7 +58,7 @@ class Answer:
     curve: CutCurve | None
     chosen: date | None
     chosen_words: str
-    lines: list[Line] = field(default_factory=list)
+    lines: list[AnswerLine] = field(default_factory=list)
     ways: list[Way] = field(default_factory=list)
 
     @property
@@ -90,14 +90,14 @@ def answer_to(
     )
 
 
-def _lines(reckonings: list[Reckoning], axis: TimeAxis) -> list[Line]:
+def _lines(reckonings: list[Reckoning], axis: TimeAxis) -> list[AnswerLine]:
     """A line for each lot; or for each step, where some are kept over so that the rest can be planted."""
     in_steps = reckonings[0].want.purpose == "winter" != reckonings[-1].want.purpose
     found = []
     for item in reckonings:
         step = "Keep over" if item.want.purpose == "winter" else "Plant out"
         name = f"{step if in_steps else f'Lot {item.row.lot}'}: {item.row.total}"
-        found.append(Line(name, row_words(item), want_scene(item, axis, COMPACT)))
+        found.append(AnswerLine(name, row_words(item), want_scene(item, axis, COMPACT)))
     return found
 
 

@@ -11,8 +11,8 @@ import numpy as np
 from django.urls import reverse
 
 from elder.drawing.axis import TimeAxis
+from elder.drawing.crowding import crowding_scene
 from elder.drawing.ground import ground_scene, ruler_scene
-from elder.drawing.room import room_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, ROW, SMALL, Sizes
 from elder.engine.space.occupancy import Overflow
@@ -32,7 +32,7 @@ ZOOMS = {"": "as far as needed", "spring": "spring", "year": "a year", "three": 
 
 
 @dataclass(frozen=True)
-class Row:
+class BoardRow:
     """A row of the board."""
 
     reckoning: Reckoning
@@ -47,7 +47,7 @@ class Group:
     """Rows under one heading; no heading where they are not grouped."""
 
     name: str
-    rows: list[Row]
+    rows: list[BoardRow]
 
 
 @dataclass(frozen=True)
@@ -119,9 +119,11 @@ def board_of(reckonings: list[Reckoning], garden: Garden, today: date, view: Vie
 
 
 def _groups(reckonings: list[Reckoning], garden: Garden, axis: TimeAxis, sizes: Sizes, by: str) -> list[Group]:
-    def row(item: Reckoning) -> Row:
+    def row(item: Reckoning) -> BoardRow:
         url = reverse("want", args=[garden.pk, item.row.pk])
-        return Row(item, want_words(item.row, item.plant.name), row_words(item), want_scene(item, axis, sizes), url)
+        return BoardRow(
+            item, want_words(item.row, item.plant.name), row_words(item), want_scene(item, axis, sizes), url
+        )
 
     def key(item: Reckoning) -> str:
         return {"plant": item.plant.name, "place": item.row.rooting_place.name}.get(by, "")
@@ -132,7 +134,7 @@ def _groups(reckonings: list[Reckoning], garden: Garden, axis: TimeAxis, sizes: 
 
 def _crowds(reckonings: list[Reckoning], garden: Garden, today: date, axis: TimeAxis) -> list[Crowd]:
     places = {place.pk: place for place in garden.places.all()}
-    if not any(place.room for place in places.values()):
+    if not any(place.capacity for place in places.values()):
         return []
     stays = all_stays(reckonings, garden, today)
     found = crowding(stays, places.values(), today)
@@ -144,7 +146,9 @@ def _crowds(reckonings: list[Reckoning], garden: Garden, today: date, axis: Time
         words = crowd_words(worst, places, today)
         who = listed(dict.fromkeys(names.get(key, "what stands there") for one in over for key in one.who))
         loads = _loads(stays, spot, axis)
-        crowds.append((worst.holds - worst.most, Crowd(words, who, room_scene(axis, loads, worst.holds, words=words))))
+        crowds.append(
+            (worst.holds - worst.most, Crowd(words, who, crowding_scene(axis, loads, worst.holds, words=words)))
+        )
     return [crowd for _, crowd in sorted(crowds, key=lambda pair: pair[0])]
 
 

@@ -11,7 +11,7 @@ from elder.engine.space.alternatives import Asker, Choice, choices_for
 from elder.engine.space.occupancy import overflows
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, place_of
-from elder.web.read.space import ROOM_DAYS, Stays, all_stays, capacities, crowding
+from elder.web.read.space import LOOKED_AHEAD_DAYS, Stays, all_stays, capacities, crowding
 from elder.web.read.wants import Reckoning
 from elder.web.say.wants import want_words
 from elder.web.say.words import about, listed, plural
@@ -56,7 +56,7 @@ def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposa
         plan, option = item.planned()
         now = option.day, (item.row.rooting_place_id, item.row.growing_place_id)
         askers.append(Asker(item.row.pk, choices_for(plan, climate, now, engine_places)))
-    fit = fit_in(askers, fixed, capacities(places.values()), start=today, days=ROOM_DAYS)
+    fit = fit_in(askers, fixed, capacities(places.values()), start=today, days=LOOKED_AHEAD_DAYS)
     return _proposal(open_ones, askers, fit, stays, places, today)
 
 
@@ -80,7 +80,7 @@ def _proposal(
         stays[item.row.pk] = asker.choices[index].stays
         if index:
             changes.append(_change(item, asker.choices[0], asker.choices[index], places, today))
-    left = overflows(stays, capacities(places.values()), start=today, days=ROOM_DAYS)
+    left = overflows(stays, capacities(places.values()), start=today, days=LOOKED_AHEAD_DAYS)
     return Proposal(
         changes=changes,
         before=[crowd_words(over, places, today) for over in crowding(before, places.values(), today)],

@@ -7,10 +7,10 @@ from typing import Any
 from django import forms
 
 from elder.web.garden.models import Garden
-from elder.web.ui.fields import Dated, count_field, day_field
+from elder.web.ui.fields import DatedForm, count_field, day_field
 
 
-class TakeForm(Dated):
+class TakeForm(DatedForm):
     """What was really taken."""
 
     on = day_field("Cut on")

@@ -13,7 +13,7 @@ from django.views.decorators.http import require_GET
 
 from elder.drawing.family import ROOMY, ROOMY_ROWS, SNUG, family_scene
 from elder.engine.handbook.loading import handbook
-from elder.engine.mother.lineage import OPEN_ROWS, Family, Row, Took
+from elder.engine.mother.lineage import OPEN_ROWS, Family, FamilyRow, Took
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.families import NAMED, family_of
 from elder.web.say.words import about, counted, listed, plural
@@ -103,7 +103,7 @@ def _sick(family: Family) -> set[str]:
     return {one for key in first for one in (key, *(below.key for below in family.below(key)))}
 
 
-def _picture_words(family: Family, rows: list[Row]) -> str:
+def _picture_words(family: Family, rows: list[FamilyRow]) -> str:
     """What is to be seen: so many mothers and batches, so many generations."""
     if not rows:
         return "No family yet." if not family.members else ""
@@ -123,7 +123,7 @@ def _query(request: GardenRequest, **changed: list[str]) -> str:
     return f"{reverse('stock-families', args=[request.garden.pk])}?{urlencode(pairs)}"
 
 
-def _fold(row: Row, request: GardenRequest, opened: set[str]) -> tuple[str, str]:
+def _fold(row: FamilyRow, request: GardenRequest, opened: set[str]) -> tuple[str, str]:
     """The word and the address that fold a row or open it; nothing where it has no children."""
     key = row.member.key
     if not row.children:
@@ -135,7 +135,7 @@ def _fold(row: Row, request: GardenRequest, opened: set[str]) -> tuple[str, str]
 
 
 def _name_line(
-    row: Row, request: GardenRequest, opened: set[str], focus: str, sick: set[str], line: set[str]
+    row: FamilyRow, request: GardenRequest, opened: set[str], focus: str, sick: set[str], line: set[str]
 ) -> dict[str, Any]:
     fold, url = _fold(row, request, opened)
     key = row.member.key
@@ -159,7 +159,7 @@ def _url(request: GardenRequest, key: str) -> str:
 
 
 def _nested(
-    rows: list[Row], family: Family, request: GardenRequest, opened: set[str], focus: str, sick: set[str]
+    rows: list[FamilyRow], family: Family, request: GardenRequest, opened: set[str], focus: str, sick: set[str]
 ) -> list[Branch]:
     """The rows as a tree, for a list within a list."""
     roots: list[Branch] = []

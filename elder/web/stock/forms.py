@@ -12,7 +12,7 @@ from elder.web.garden.forms import NamedInGarden
 from elder.web.garden.models import Garden
 from elder.web.say.words import day_words
 from elder.web.stock.models import StockLook, StockPlant
-from elder.web.ui.fields import Dated, count_field, day_field
+from elder.web.ui.fields import DatedForm, count_field, day_field
 from elder.web.ui.photos import PhotoField
 from elder.web.ui.widgets import Stepper
 
@@ -101,7 +101,7 @@ class StockForm(NamedInGarden):
 MOST_COUNTED = 2000
 
 
-class LookForm(Dated):
+class LookForm(DatedForm):
     """A mother as it is seen: growth, wood, health, what was counted, a note, a photo."""
 
     on = day_field("Looked on")
@@ -131,7 +131,7 @@ class LookForm(Dated):
         return StockLook(**{name: self.cleaned_data.get(name) for name in plain})
 
 
-class EndForm(Dated):
+class EndForm(DatedForm):
     """That a mother is no more."""
 
     on = day_field("On")

@@ -40,7 +40,7 @@ def count_field(label: str, *, least: int = 1, most: int = MOST_TAKEN, required:
     )
 
 
-class Dated(forms.Form):
+class DatedForm(forms.Form):
     """A form whose day may lie back but not ahead. Its key tells one press from two."""
 
     key = forms.UUIDField(widget=forms.HiddenInput, initial=uuid4, required=False)

@@ -40,6 +40,6 @@ def in_ten(share: float) -> str:
 
 
 @register.filter
-def room_name(words: str) -> str:
+def spot_name(words: str) -> str:
     """The place and container of a sentence about room, without its numbers."""
     return words.split(":")[0]

@@ -15,7 +15,7 @@ HEIGHT = 34
 FLOOR, CEILING = 30, 6
 
 
-def room_scene(axis: TimeAxis, loads: Ints, capacity: int, *, words: str) -> Scene:
+def crowding_scene(axis: TimeAxis, loads: Ints, capacity: int, *, words: str) -> Scene:
     """``loads`` by day from the axis's start; shape (axis.days + 1,). What passes the rule is drawn apart."""
     top = max(int(loads.max(initial=0)), capacity, 1)
 
@@ -31,15 +31,15 @@ def room_scene(axis: TimeAxis, loads: Ints, capacity: int, *, words: str) -> Sce
         load = int(loads[begin])
         edge += [(left, y(min(load, capacity))), (right, y(min(load, capacity)))]
         if load > capacity:
-            shapes.append(Area("room-over", box(left, right, y(load), y(capacity))))
-    shapes.insert(0, Area("room-held", polyline([(0.0, FLOOR), *edge, (1.0, FLOOR)], close=True)))
+            shapes.append(Area("load-over", box(left, right, y(load), y(capacity))))
+    shapes.insert(0, Area("load-held", polyline([(0.0, FLOOR), *edge, (1.0, FLOOR)], close=True)))
     rule = number(y(capacity))
-    shapes.append(Line("room-rule", "0%", rule, "100%", rule))
+    shapes.append(Line("load-rule", "0%", rule, "100%", rule))
     peak = axis.start + timedelta(days=int(np.argmax(loads)))
     x = min(max(axis.x(peak), 0.02), 0.9)
     shapes.append(
         Text(
-            "room-count",
+            "load-count",
             percent(x),
             number(max(y(top) + 10, 12)),
             f"{int(loads.max(initial=0))} of {capacity}",
