@@ -4,7 +4,23 @@ from __future__ import annotations
 
 import dataclasses
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
+
+RefusalCode = Literal[
+    # a want
+    "by_past", "by_too_far", "gate_not_open", "gate_shut", "needs_ground", "never_ready", "no_window", "no_winter",
+    "not_even_one", "rarely_a_plant", "too_cold_to_keep", "too_late", "too_many",
+    # a history
+    "already_struck", "before_taken", "cannot_strike_taken", "changed_since", "count_not_positive", "future",
+    "more_than_there", "none_left_to_keep", "not_taken", "nothing_planted", "nothing_potted", "taken_twice",
+    # a windfall
+    "no_place", "not_struck", "not_this_piece", "too_short",
+    # hormone
+    "cannot_strengthen", "more_than_all", "not_positive",
+    # a file
+    "no_days", "no_readings", "no_time_and_temperature", "not_json", "not_understood", "too_few", "too_long",
+    "too_many_readings",
+]  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -15,6 +31,6 @@ class Refusal:
     what a sentence about it needs. The web layer turns it into words.
     """
 
-    code: str
+    code: RefusalCode
     field: str = ""
     params: dict[str, Any] = dataclasses.field(default_factory=dict)

@@ -14,7 +14,8 @@ from elder.web.batches.forms import CorrectForm
 from elder.web.batches.models import Entry
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.batches import batch_of
-from elder.web.say.batches import entry_refused, entry_words, title_of
+from elder.web.say.batches import entry_words, title_of
+from elder.web.say.refusals import refusal_words
 from elder.web.say.words import about
 from elder.web.ui.parsing import whole
 from elder.web.ui.saved import saved
@@ -35,7 +36,7 @@ def undo(request: GardenRequest, batch_id: int) -> HttpResponse:
         raise Http404
     done = actions.add_entries(item.row, strikes, today=request.today, person=request.user)
     if isinstance(done, Refusal):
-        messages.error(request, f"It cannot be undone any more: {entry_refused(done, request.today)}")
+        messages.error(request, f"It cannot be undone any more: {refusal_words(done, request.today)}")
     else:
         saved(request, "undo", "Undone. The struck lines stay in the history.")
     return redirect("cut-after" if request.GET.get("then") == "cut" else "batch", request.garden.pk, item.row.pk)
@@ -63,7 +64,7 @@ def correct(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRespons
             saved(request, f"correct-{entry.pk}", "Struck out." if strike else "Put right.", undo=way_back)
             return redirect("batch", request.garden.pk, item.row.pk)
         name = done.field if done.field in form.fields and not strike else None
-        form.add_error(name, entry_refused(done, request.today))
+        form.add_error(name, refusal_words(done, request.today))
     context = {
         "batch": item,
         "entry": entry,
@@ -86,7 +87,7 @@ def restore(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRespons
         raise Http404
     done = actions.restore_entry(entry, today=request.today, person=request.user)
     if isinstance(done, Refusal):
-        messages.error(request, f"It cannot be undone any more: {entry_refused(done, request.today)}")
+        messages.error(request, f"It cannot be undone any more: {refusal_words(done, request.today)}")
     else:
         saved(request, "undo", "Undone: it stands as it did.")
     return redirect("batch", request.garden.pk, item.row.pk)

@@ -16,6 +16,7 @@ from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.batches import batch_of
 from elder.web.say.batches import title_of
 from elder.web.say.plants import plant_words
+from elder.web.say.refusals import refusal_words
 from elder.web.stock import actions
 from elder.web.stock.models import StockPlant
 from elder.web.ui.parsing import whole
@@ -36,10 +37,7 @@ def keep(request: GardenRequest, batch_id: int) -> HttpResponse:
             undo = reverse("stock-unkeep", args=[request.garden.pk, made.pk])
             saved(request, "stock-keep", f"{made.name} is a mother now, from {batch.stock_plant}.", undo=undo)
             return redirect("stock-plant", request.garden.pk, made.pk)
-        grown = made.params["grown"]
-        said = f"All {grown} that live are mothers already." if grown > 1 else "The one that lives is a mother already."
-        said = said if grown else "None of this batch has rooted yet."
-        form.add_error(None, said)
+        form.add_error(None, refusal_words(made, request.today))
     return render(request, "batches/keep.html", {"form": form, "batch": item, "title": title_of(item)})
 
 

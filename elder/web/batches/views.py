@@ -29,7 +29,6 @@ from elder.web.read.wants import reckon
 from elder.web.say.batches import (
     STAGE_WORDS,
     counts_words,
-    entry_refused,
     entry_words,
     hope_words,
     next_words,
@@ -37,6 +36,7 @@ from elder.web.say.batches import (
 )
 from elder.web.say.care import DEED_PAST
 from elder.web.say.pictures import batch_axis, batch_scene
+from elder.web.say.refusals import refusal_words
 from elder.web.say.wants import headline
 from elder.web.say.words import about, day_words, days_away, span_words
 from elder.web.ui.parsing import whole
@@ -226,10 +226,10 @@ def _write(request: GardenRequest, item: BatchToday, form: BenchForm, draft: str
     if isinstance(done, Refusal):
         if wants_json(request):
             last = max(entry.pk for entry in item.entries) if done.code == "changed_since" else None
-            return refused(entry_refused(done, request.today), seen=last)
+            return refused(refusal_words(done, request.today), seen=last)
         said_of = done.params.get("kind", "")
         name = said_of if said_of in form.fields else done.field
-        form.add_error(name if name in form.fields else None, entry_refused(done, request.today))
+        form.add_error(name if name in form.fields else None, refusal_words(done, request.today))
         return _batch_page(request, item, {draft: form})
     ids = ",".join(str(entry.pk) for entry in new if entry.pk)
     from_round = request.POST.get("then") == "round"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any, Final
 
 from django.http import HttpResponse
@@ -12,14 +13,10 @@ from elder.engine.cut.hormone import Unit, dilute, from_ppm, to_ppm
 from elder.engine.refusal import Refusal
 from elder.web.cut.forms import DilutionForm
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.say.refusals import refusal_words
 from elder.web.say.units import US, shown_small_volume
 
 START: Final = {"strength": "0.5", "unit": "percent", "wanted": "1000", "volume": "100"}
-WRONG: Final = {
-    "not_positive": "More than nothing, please.",
-    "more_than_all": "More than all of it? A label says at most 100 %.",
-    "cannot_strengthen": "That is stronger than what you have; water only makes it weaker.",
-}
 FIELDS: Final = {"stock": "strength", "wanted": "wanted", "volume": "volume"}
 
 
@@ -30,18 +27,18 @@ def hormone(request: GardenRequest) -> HttpResponse:
     form = DilutionForm(request.GET if "strength" in request.GET else START)
     context: dict[str, Any] = {"form": form}
     if form.is_valid():
-        context |= _answer(form, request.user.units)
+        context |= _answer(form, request.user.units, request.today)
     only = request.headers.get("X-Alpine-Request") == "true"
     return render(request, "cut/hormone_answer.html" if only else "cut/hormone.html", context)
 
 
-def _answer(form: DilutionForm, units: str) -> dict[str, Any]:
+def _answer(form: DilutionForm, units: str, today: date) -> dict[str, Any]:
     data = form.cleaned_data
     unit: Unit = data["unit"]
     ppm = to_ppm(data["strength"], unit)
     found = dilute(ppm, data["wanted"], data["volume"])
     if isinstance(found, Refusal):
-        form.add_error(FIELDS[found.field], WRONG[found.code])
+        form.add_error(FIELDS[found.field], refusal_words(found, today))
         return {}
     shown = [(f"{from_ppm(ppm, 'percent'):g} %", f"{ppm:,.0f} ppm", f"{from_ppm(ppm, 'mg_g'):g} mg per g")]
     us = units == US

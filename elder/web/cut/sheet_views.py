@@ -33,7 +33,7 @@ from elder.web.read.batches import BatchToday, batch_of
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.mothers import Known, known
 from elder.web.read.wants import Reckoning
-from elder.web.say.batches import entry_refused, entry_words, title_of
+from elder.web.say.batches import entry_words, title_of
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
 from elder.web.say.units import temperature
@@ -91,11 +91,7 @@ def _take(
     taken = Taken(**form.cleaned_data, treatment=chosen)
     made = take_batch(item.row, taken, garden=request.garden, person=request.user, today=request.today)
     if isinstance(made, Refusal):
-        said = (
-            entry_refused(made, request.today)
-            if made.code in ("future", "before_taken", "count_not_positive")
-            else " ".join(refusal_words(made, item))
-        )
+        said = refusal_words(made, request.today, item.plant)
         form.add_error(made.field if made.field in form.fields else None, said)
         return None
     undo = reverse("untake", args=[request.garden.pk, made.pk])
@@ -291,7 +287,7 @@ def trim(request: GardenRequest, batch_id: int) -> HttpResponse:
         entry.key = uuid5(sent, fate.key)
     done = actions.add_entries(item.row, [entry], today=request.today, person=request.user)
     if isinstance(done, Refusal):
-        messages.error(request, entry_refused(done, request.today))
+        messages.error(request, refusal_words(done, request.today))
     elif entry.pk:
         undo = f"{reverse('undo', args=[request.garden.pk, item.row.pk])}?entries={entry.pk}&then=cut"
         saved(request, "", f"Written down: {entry_words(entry)}.", undo=undo)

@@ -20,9 +20,10 @@ from elder.engine.setting import Setting
 from elder.web.batches.models import Batch
 from elder.web.cut import actions
 from elder.web.cut.forms import HandForm, TakeHandForm
-from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words, step_words, windfall_refused
+from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words, step_words
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.gardens import climate_of, place_of
+from elder.web.say.refusals import lead_and_rest, refusal_words
 from elder.web.ui.saved import saved
 
 SHOWN = 5
@@ -82,7 +83,7 @@ def _answer(request: GardenRequest, form: HandForm) -> dict[str, object]:
         accepted_risk=request.garden.accepted_risk,
     )
     if isinstance(found, Refusal):
-        strong, rest = windfall_refused(found)
+        strong, rest = lead_and_rest(refusal_words(found, request.today))
         return {"plant": plant, "refused": (strong, rest)}
     names = {str(pk): place.name for pk, place in rows.items()}
     shown = [_shown(option, plant, names, request) for option in found.options[:SHOWN]]

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from datetime import date
 
-from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Plant
 from elder.engine.plan.windfall import WindfallOption, Worth
-from elder.engine.refusal import Refusal
 from elder.web.say.plants import FAR_HARVEST_DAYS
 from elder.web.say.units import shown_length
 from elder.web.say.words import about, month_words, odds, plural
@@ -100,27 +98,3 @@ def step_words(step: str, option: WindfallOption, units: str) -> str:
         "label": "Label it: plant, mother, today’s date.",
     }
     return words[step]
-
-
-def windfall_refused(refusal: Refusal) -> tuple[str, str]:
-    """Why nothing comes of it, and what could instead: in bold, then the rest."""
-    name = refusal.params["plant"]
-    if refusal.code == "not_struck":
-        plant = next(plant for plant in handbook().values() if plant.name == name)
-        lead = "Graft instead." if refusal.params["way"] == "graft" else "Sow instead."
-        return lead, plant.instead.text if plant.instead else ""
-    if refusal.code == "too_short":
-        return "Too short.", f"There is not one cutting of {name.lower()} in that. Eat it or compost it."
-    if refusal.code == "no_place":
-        return (
-            "No place for it.",
-            "Add a place where it could root: a sill, a pot outdoors, or a bed for what is struck in the ground.",
-        )
-    return (
-        "Not from that.",
-        f"{name} is not raised from {_a(refusal.params['piece'])}. Look at its page for the ways that work.",
-    )
-
-
-def _a(piece: str) -> str:
-    return f"a {piece}"

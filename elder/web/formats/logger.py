@@ -54,7 +54,7 @@ def read_log(text: str, timezone: str, *, unit: str = "") -> ReadLog | Refusal:
         return _read_json(text, ZoneInfo(timezone))
     lines = text.splitlines()
     if len(lines) > MOST_READINGS:
-        return Refusal("too_long", "file", {"lines": len(lines), "most": MOST_READINGS})
+        return Refusal("too_many_readings", "file", {"lines": len(lines), "most": MOST_READINGS})
     delimiter = _delimiter(lines)
     rows = rows_of(lines, delimiter)
     found = _columns(rows)

@@ -23,8 +23,8 @@ from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.almanac import Almanac
 from elder.web.garden.forms import ReadingForm, RecordsForm, TemperatureField
 from elder.web.garden.models import Place, Records, RecordsDraft
-from elder.web.garden.wording import records_refused
 from elder.web.read.gardens import climate_of, place_of
+from elder.web.say.refusals import refusal_words
 from elder.web.say.units import shown_temperature, temperature, temperature_sign
 from elder.web.say.words import MONTHS, about, days_words, doy_words
 from elder.web.ui.saved import saved
@@ -115,7 +115,7 @@ def records(request: GardenRequest) -> HttpResponse:
         if not isinstance(read, Refusal):
             return redirect("records-preview", request.garden.pk)
         draft.delete()
-        form.add_error("file", records_refused(read))
+        form.add_error("file", refusal_words(read, request.today))
     row = Records.objects.filter(garden=request.garden).first()
     return render(request, "garden/records.html", {"form": form, "recorded": row})
 
@@ -212,11 +212,11 @@ def preview(request: GardenRequest) -> HttpResponse:
             if isinstance(kept, Records):
                 saved(request, "records", "Kept. Frosts and the ordinary year are counted from these readings now.")
                 return redirect("frost", request.garden.pk)
-            said = records_refused(kept)
+            said = refusal_words(kept, request.today)
     read = actions.read_draft(draft)
     context: dict[str, Any] = {"form": form, "draft": draft, "said": said}
     if isinstance(read, Refusal):
-        context["said"] = records_refused(read)
+        context["said"] = refusal_words(read, request.today)
     else:
         context |= {"preview": Preview(read, request.user.units), "read": read}
         context |= {"from_year": actions.counted_from(read.records, whole=False)}

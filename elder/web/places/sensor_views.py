@@ -23,17 +23,12 @@ from elder.web.places.readings import forget_readings, keep_readings, off_by_all
 from elder.web.read.batches import living
 from elder.web.read.gardens import stood_at
 from elder.web.read.services import sensor_of
+from elder.web.say.refusals import refusal_words
 from elder.web.say.units import temperature
 from elder.web.say.words import plural
 from elder.web.ui.saved import saved
 
 SENT_DAYS = 14
-REFUSALS = {
-    "no_time_and_temperature": "No line names a time and a temperature. The file begins: “{first}”.",
-    "no_readings": "Not one line could be read: {refused} were refused.",
-    "too_long": "That file has {lines} lines; at most {most} are read at a time.",
-    "not_json": "That is not Elder’s JSON: {why}.",
-}
 
 
 def _place(request: GardenRequest, place_id: int) -> Place:
@@ -52,7 +47,7 @@ def readings(request: GardenRequest, place_id: int) -> HttpResponse:
         text = form.cleaned_data["file"].decode("utf-8", errors="replace")
         found = read_log(text, request.garden.timezone)
         if isinstance(found, Refusal):
-            form.add_error("file", REFUSALS[found.code].format(**found.params))
+            form.add_error("file", refusal_words(found, request.today))
         else:
             return _keep(request, place, found)
     return _readings_page(request, place, form, read)

@@ -122,7 +122,7 @@ def way_here(plant: Plant, method: Method, garden: Garden, today: date, *, wante
         found = reckon(row, garden, today)
     scene = _year(found, axis, today)
     if isinstance(found.plan, Refusal) or found.option is None:
-        said = refusal_words(found.plan, found) if isinstance(found.plan, Refusal) else ""
+        said = refusal_words(found.plan, today, plant) if isinstance(found.plan, Refusal) else ""
         return WayHere(**plain, count="", strong="", said=said, effort="", scene=scene, refused=True)  # type: ignore[arg-type]
     days = (found.option.rooted[1] - found.option.day).days if found.option.rooted[1] else 30
     effort = minutes_words(method.effort_minutes(found.to_cut, days))

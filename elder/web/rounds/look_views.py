@@ -30,7 +30,8 @@ from elder.web.rounds import actions
 from elder.web.rounds.course import course_of_want
 from elder.web.rounds.forms import MOST_ROOT_CM, SignsForm
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
-from elder.web.say.batches import STAGE_WORDS, counts_words, entry_refused, entry_words, hope_words, name_of, title_of
+from elder.web.say.batches import STAGE_WORDS, counts_words, entry_words, hope_words, name_of, title_of
+from elder.web.say.refusals import refusal_words
 from elder.web.say.words import about, day_words, days_away
 from elder.web.ui.photos import photo_answer
 from elder.web.ui.replies import kept, refused, wants_json
@@ -81,7 +82,7 @@ def _write_look(request: GardenRequest, batch: BatchToday, form: SignsForm, last
     new[0].key = data["key"] or new[0].key
     done = actions.look(batch.row, new, data["photo"], seen=data["seen"], today=request.today, person=request.user)
     if isinstance(done, Refusal):
-        said = entry_refused(done, request.today)
+        said = refusal_words(done, request.today)
         if wants_json(request):
             return refused(said, seen=last if done.code == "changed_since" else None)
         where = done.params.get("kind", "")

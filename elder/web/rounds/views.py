@@ -37,9 +37,10 @@ from elder.web.rounds.wording import (
     shared_title,
     when_words,
 )
-from elder.web.say.batches import entry_refused, hope_words, name_of
+from elder.web.say.batches import hope_words, name_of
 from elder.web.say.care import CAUTIONS, DEED_PAST
 from elder.web.say.pictures import batch_axis, batch_scene
+from elder.web.say.refusals import refusal_words
 from elder.web.say.units import shown_temperature
 from elder.web.say.words import WEEKDAYS, about, counted, listed, minutes_words, plural
 from elder.web.season.models import Want
@@ -226,7 +227,7 @@ def done(request: GardenRequest) -> HttpResponse:
     given = {"on": data["on"], "key": data["key"], "today": request.today, "person": request.user}
     written, refusal = actions.tend(batches, data["deed"], **given)
     if refusal and not written:
-        said = entry_refused(refusal, request.today)
+        said = refusal_words(refusal, request.today)
         if wants_json(request):
             return refused(said)
         messages.error(request, said)
@@ -274,7 +275,7 @@ def move(request: GardenRequest, batch_id: int) -> HttpResponse:
     key = _key(request.POST.get("key"))
     entry, state = actions.move_to(batch, place, stage, key=key, today=request.today, person=request.user)
     if isinstance(state, Refusal):
-        messages.error(request, entry_refused(state, request.today))
+        messages.error(request, refusal_words(state, request.today))
     else:
         way_back = f"{reverse('round-undo', args=[request.garden.pk])}?entries={entry.pk or ''}"
         saved(request, "move", f"Written down: moved to {place.name}.", undo=way_back if entry.pk else "")

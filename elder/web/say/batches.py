@@ -1,18 +1,13 @@
-"""Sentences for batches: where they stand, what comes next, why an entry cannot be."""
+"""Sentences for batches: where they stand, what comes next, each line of a history."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from datetime import date
-from typing import Any
-
-from elder.engine.refusal import Refusal
 from elder.engine.round.verdicts import table
 from elder.web.batches.models import Entry
 from elder.web.read.batches import BatchToday
 from elder.web.say.care import DEED_PAST
 from elder.web.say.plants import plant_words
-from elder.web.say.words import about, day_words, days_away, listed, odds, plural
+from elder.web.say.words import about, days_away, listed, odds, plural
 
 STAGE_WORDS = {
     "waiting": "waiting",
@@ -21,51 +16,6 @@ STAGE_WORDS = {
     "hardening": "hardening",
     "planted": "planted out",
 }
-_THERE = {
-    "rooted": ("are waiting to root", "rooted"),
-    "potted": ("are rooted and not yet potted", "potted on"),
-    "hardening": ("are potted and not yet hardening", "put out to harden"),
-    "planted": ("are potted or hardening", "planted out"),
-    "given": ("are rooted or further", "given away"),
-}
-
-
-def entry_refused(refusal: Refusal, today: date) -> str:
-    """Why an entry cannot be written."""
-    return _ENTRY_REFUSALS[refusal.code](refusal.params, today)
-
-
-def _more_than_there(params: dict[str, Any], today: date) -> str:
-    count, there, kind, on = params["count"], params["there"], params["kind"], day_words(params["on"], today)
-    if kind == "lost":
-        return f"{count} lost does not add up: on {on} only {there} were {STAGE_WORDS[params['stage']]}."
-    state, deed = _THERE[kind]
-    return f"{count} {deed} does not add up: on {on} only {there} {state}."
-
-
-_ENTRY_REFUSALS: dict[str, Callable[[dict[str, Any], date], str]] = {
-    "more_than_there": _more_than_there,
-    "future": lambda params, today: f"{day_words(params['on'], today)} is still to come. Today is {day_words(today)}.",
-    "before_taken": lambda params, today: (
-        f"That is before the cuttings were taken, on {day_words(params['taken_on'], today)}."
-    ),
-    "count_not_positive": lambda params, today: "How many? At least one.",
-    "nothing_planted": lambda params, today: "Nothing of this batch was planted out by then.",
-    "already_struck": lambda params, today: "That entry is struck out already.",
-    "cannot_strike_taken": lambda params, today: "A batch keeps its first entry; put its day or number right instead.",
-    "not_taken": lambda params, today: "A batch begins with a cut.",
-    "nothing_potted": lambda params, today: "Nothing of this batch was potted on by then.",
-    "changed_since": lambda params, today: (
-        f"Since this page was opened, {_others(params['entries'])}. Write down only what you saw besides."
-    ),
-    "taken_twice": lambda params, today: "A batch is cut once.",
-}
-
-
-def _others(entries: list[Entry]) -> str:
-    """What others wrote down: "helper wrote down 3 newly rooted and 1 lost"."""
-    who = listed(dict.fromkeys(entry.by.username if entry.by else "somebody" for entry in entries))
-    return f"{who} wrote down {listed(entry_words(entry) for entry in entries)}"
 
 
 def next_words(batch: BatchToday) -> str:

@@ -32,7 +32,7 @@ class Headline:
 def headline(reckoning: Reckoning) -> Headline:
     """The answer to a want."""
     if reckoning.refusal:
-        return Headline(refusal_words(reckoning.refusal, reckoning), "")
+        return Headline(refusal_words(reckoning.refusal, reckoning.today, reckoning.plant), "")
     if reckoning.batches:
         return _underway(reckoning)
     return _to_cut(reckoning)

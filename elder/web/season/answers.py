@@ -153,7 +153,7 @@ def ways_for(row: Want, garden: Garden, today: date) -> list[Way]:
 def _way(reckoning: Reckoning, method: Method, *, chosen: bool) -> Way:
     plan = reckoning.plan
     if isinstance(plan, Refusal):
-        return Way(method, refusal_words(plan, reckoning), "", chosen)
+        return Way(method, refusal_words(plan, reckoning.today, reckoning.plant), "", chosen)
     day = plan.recommended
     option = plan.option(day)
     said = f"{plural_cut(reckoning, option)} {_when(plan, today=reckoning.today)}"

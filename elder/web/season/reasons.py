@@ -78,7 +78,7 @@ def _gate_reasons(reckoning: Reckoning, window: PlantingWindow | None, units: st
     else:
         found.append(Reason("Soil", f"ground at {depth} stays above {least} all year."))
     if window.shut_by:
-        found.append(Reason("Shuts", f"after {about(window.shuts, today)} {shut_words(window, reckoning)}."))
+        found.append(Reason("Shuts", f"after {about(window.shuts, today)} {shut_words(window, reckoning.plant)}."))
     return found
 
 

@@ -15,9 +15,6 @@ from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.wants import Reckoning, reckon, want_row
-from elder.web.say.batches import (
-    entry_refused,
-)
 from elder.web.say.pictures import want_axis, want_scene
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
@@ -86,6 +83,5 @@ def _take_picture(reckoning: Reckoning) -> dict[str, Any]:
 
 
 def _refuse_take(form: TakeForm, refusal: Refusal, reckoning: Reckoning, request: GardenRequest) -> None:
-    ours = refusal.code in ("future", "before_taken", "count_not_positive")
-    said = entry_refused(refusal, request.today) if ours else refusal_words(refusal, reckoning)
+    said = refusal_words(refusal, request.today, reckoning.plant)
     form.add_error(refusal.field if refusal.field in form.fields else None, said)

@@ -213,10 +213,7 @@ def _sheet_page(request: GardenRequest, form: WantForm, answer: Answer | None, r
 
 def _refuse(form: WantForm, refusal: Refusal, row: Want, request: GardenRequest) -> None:
     """Put a refusal beside the field it belongs to."""
-    plain = row.purpose if row.purpose != Want.Purpose.OVER else Want.Purpose.WINTER
-    asked, row.purpose = row.purpose, plain
-    said = refusal_words(refusal, reckon(row, request.garden, request.today))
-    row.purpose = asked
+    said = refusal_words(refusal, request.today, handbook()[row.plant])
     name = "by" if refusal.field == "by" and row.by else "when" if refusal.field == "by" else refusal.field
     form.add_error(name if name in form.fields else None, said)
 
