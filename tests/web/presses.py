@@ -12,6 +12,7 @@ from django.urls import reverse
 
 from elder.engine.place.weather import DayAhead
 from elder.web.batches.models import Batch
+from elder.web.garden.undo import Undo
 from elder.web.season.models import Want
 from tests.factories import WantFactory
 
@@ -47,12 +48,27 @@ def text(html: str) -> str:
     return re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", html)).strip()
 
 
-def way_back(client: Client, answer: Any) -> str:
-    """Where the undo leads that the next page offers."""
-    html = client.get(answer.url).content.decode()
-    found = re.search(r'action="([^"]+)"><input type="hidden"[^>]*><button[^>]*class="link-button">Undo', html)
+def undo_on(html: str) -> str:
+    """The way back that a page offers, as its button would send it."""
+    found = re.search(r'name="of" value="([^"]+)"><button[^>]*class="link-button">Undo', html)
     assert found, "an undo is offered"
-    return found[1].replace("&amp;", "&")
+    return found[1]
+
+
+def way_back(client: Client, answer: Any) -> str:
+    """The way back that the next page offers."""
+    return undo_on(client.get(answer.url).content.decode())
+
+
+def take_back(client: Client, garden: Any, offered: str, **more: Any) -> Any:
+    """Press Undo."""
+    return client.post(at("undo", garden), {"of": offered}, **more)
+
+
+def struck(client: Client, garden: Any, *entries: Any, to: str = "round") -> Any:
+    """Press the Undo that was offered when these entries were written."""
+    told = {"entries": [entry.pk for entry in entries], "to": to, "parts": []}
+    return take_back(client, garden, Undo("entries", told).offered(garden))
 
 
 def wanted(garden: Any, plant: str, method: str, **more: Any) -> Want:

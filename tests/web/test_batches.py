@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from datetime import date
 from typing import Any
 
@@ -14,7 +13,10 @@ from elder.engine.batch.history import BatchState
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry
+from elder.web.batches.undoing import untaking
+from elder.web.garden.undo import Undo
 from tests.factories import WantFactory, take
+from tests.web.presses import take_back, undo_on
 
 
 def url(name: str, batch: Batch, *more: Any) -> str:
@@ -184,8 +186,7 @@ def test_the_first_entry_is_put_right_not_struck(owner: Client, batch: Batch) ->
 
 def test_undo_strikes_all_that_was_just_written(owner: Client, batch: Batch) -> None:
     page = owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 4, "lost": 2}, follow=True).content.decode()
-    undo = page.split('class="said"')[1].split('action="')[1].split('"')[0]
-    owner.post(undo)
+    take_back(owner, batch.garden, undo_on(page))
     assert "11 taken: 11 waiting" in owner.get(url("batch", batch)).content.decode()
     assert len(batch.entries.all()) == 5
 
@@ -238,30 +239,23 @@ def test_the_list_shows_the_living_and_those_that_are_over(owner: Client, batch:
     assert "Over" in owner.get(reverse("batches", args=[batch.garden_id])).content.decode()
 
 
-def press(client: Client, batch: Batch, name: str, *more: Any, query: str = "") -> str:
-    answer = client.post(url(name, batch, *more) + query, follow=True)
-    return str(answer.content.decode())
-
-
-def undo_of(page: str) -> str:
-    found = re.search(r'<form method="post" action="([^"]+)">[^\n]*Undo</button>', page)
-    assert found
-    return found[1]
-
-
 def test_taking_can_be_taken_back_while_nothing_else_is_written(owner: Client, want: Any) -> None:
     page = owner.post(reverse("take", args=[want.garden_id, want.pk]), taking(want), follow=True).content.decode()
-    assert "Undone: that batch was never taken." in owner.post(undo_of(page), follow=True).content.decode()
+    assert (
+        "Undone: that batch was never taken."
+        in take_back(owner, want.garden, undo_on(page), follow=True).content.decode()
+    )
     assert not Batch.objects.exists()
     owner.post(reverse("take", args=[want.garden_id, want.pk]), taking(want))
     made = Batch.objects.get()
     owner.post(look_url(made), {"on": "2027-03-18", "rooted": 2, "lost": 0})
-    assert "cannot be undone any more" in press(owner, made, "untake")
+    refused = take_back(owner, want.garden, untaking(made, want.garden), follow=True)
+    assert "cannot be undone any more" in refused.content.decode()
     assert Batch.objects.get() == made
 
 
 def test_a_windfall_taken_back_takes_its_want_with_it(owner: Client, batch: Batch, want: Any) -> None:
-    press(owner, batch, "untake", query="?want=1")
+    take_back(owner, batch.garden, untaking(batch, batch.garden, with_want=True))
     assert not type(want).objects.exists()
 
 
@@ -270,9 +264,9 @@ def test_a_correction_has_a_way_back(owner: Client, batch: Batch) -> None:
     rooted = batch.entries.get(kind="rooted")
     page = owner.post(url("entry-correct", batch, rooted.pk), {"on": "2027-03-18", "count": 3}, follow=True)
     assert "8 waiting and 3 rooted" in page.content.decode()
-    way_back = undo_of(page.content.decode())
-    assert "it stands as it did" in owner.post(way_back, follow=True).content.decode()
-    owner.post(way_back)  # and a second press changes nothing
+    way_back = undo_on(page.content.decode())
+    assert "it stands as it did" in take_back(owner, batch.garden, way_back, follow=True).content.decode()
+    take_back(owner, batch.garden, way_back)  # and a second press changes nothing
     assert "11 taken: 7 waiting and 4 rooted" in owner.get(url("batch", batch)).content.decode()
     last = batch.entries.last()
     assert last is not None
@@ -284,6 +278,7 @@ def test_a_strike_has_a_way_back(owner: Client, batch: Batch) -> None:
     rooted = batch.entries.get(kind="rooted")
     page = owner.post(url("entry-correct", batch, rooted.pk), {"strike": "1", "on": "2027-03-18"}, follow=True)
     assert "11 taken: 11 waiting" in page.content.decode()
-    owner.post(undo_of(page.content.decode()))
+    take_back(owner, batch.garden, undo_on(page.content.decode()))
     assert "11 taken: 7 waiting and 4 rooted" in owner.get(url("batch", batch)).content.decode()
-    assert owner.post(url("entry-restore", batch, rooted.pk)).status_code == 404
+    uncorrected = Undo("correction", {"entry": rooted.pk}).offered(batch.garden)
+    assert take_back(owner, batch.garden, uncorrected).status_code == 404, "only a correction is taken back"

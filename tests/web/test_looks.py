@@ -19,7 +19,7 @@ from elder.web.read.batches import batch_today
 from elder.web.season.models import Want
 from elder.web.ui.photos import LONGEST_PX
 from tests.factories import PlaceFactory, WantFactory, take
-from tests.web.presses import TODAY, at, kinds, look, page
+from tests.web.presses import TODAY, at, kinds, look, page, take_back, way_back
 
 pytestmark = pytest.mark.usefixtures("mild")
 
@@ -181,7 +181,10 @@ def test_settling_for_fewer_or_later_and_taking_it_back(owner: Client, garden: A
     assert (want.settled_count, want.settled_by) == (3, date(2027, 6, 10))
     assert batch_today(batch, garden, TODAY, want=want).target == date(2027, 6, 10)
     assert "On course" in page(owner, "want", garden, want.pk)
-    owner.post(f"{url}?back=1&count=&by=")
+    take_back(owner, garden, way_back(owner, owner.post(url, {"count": "2"})))
+    want.refresh_from_db()
+    assert (want.settled_count, want.settled_by) == (3, date(2027, 6, 10)), "what was settled for before"
+    owner.post(url, {"as_asked": ""})
     assert Want.objects.get(pk=want.pk).total == 8
     assert owner.post(url, {"count": "900"}).status_code == 404
     assert owner.post(url, {"by": "soon"}).status_code == 404

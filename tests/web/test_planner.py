@@ -17,6 +17,7 @@ from elder.web.season import actions
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 from tests.factories import PlaceFactory, WantFactory, take
+from tests.web.presses import take_back, undo_on, way_back
 
 SHEET = {"plant": "tomato", "wanted": 8, "when": "safe", "confidence": 0.9, "purpose": "bed", "stock": "usual"}
 
@@ -167,9 +168,7 @@ def test_a_risk_can_be_kept_and_undone(garden: Garden, owner: Any) -> None:
     page = owner.post(reverse("season-risk", args=[garden.pk]), {"risk": 3}, follow=True).content.decode()
     garden.refresh_from_db()
     assert garden.accepted_risk == 0.2
-    undo = f"{reverse('season-risk', args=[garden.pk])}?back=2"
-    assert undo in page
-    owner.post(undo)
+    take_back(owner, garden, undo_on(page))
     garden.refresh_from_db()
     assert garden.accepted_risk == 0.1
 
@@ -217,7 +216,7 @@ def crowded(garden: Garden) -> Garden:
 def test_too_little_room_is_said_and_drawn(crowded: Garden, owner: Any) -> None:
     page = board(owner, crowded)
     assert "Kitchen sill, jars of water: 22 asked, room for 15" in page
-    assert "room-over" in page
+    assert "load-over" in page
 
 
 def test_fitting_in_changes_only_what_is_accepted(crowded: Garden, owner: Any) -> None:
@@ -229,10 +228,11 @@ def test_fitting_in_changes_only_what_is_accepted(crowded: Garden, owner: Any) -
     before = list(Want.objects.values_list("pk", "cut_on", "rooting_place"))
     owner.post(url, {})
     assert list(Want.objects.values_list("pk", "cut_on", "rooting_place")) == before
-    owner.post(url, {"change": proposal.changes[0].key})
+    accepted = owner.post(url, {"change": proposal.changes[0].key})
+    undo = way_back(owner, accepted)
     assert list(Want.objects.values_list("pk", "cut_on", "rooting_place")) != before
     assert "room for 15" not in board(owner, crowded)
-    owner.post(reverse("season-fit-undo", args=[crowded.pk]))
+    take_back(owner, crowded, undo)
     assert list(Want.objects.values_list("pk", "cut_on", "rooting_place")) == before
     owner.post(url, {"change": proposal.changes[0].key})
     assert "Everything has room." in owner.get(url).content.decode()
@@ -246,10 +246,10 @@ def test_the_day_promised_is_held_from_slower_places(crowded: Garden, owner: Any
     late = date(2027, 5, 1)
     change = actions.PlaceChange(row, None, (shelf, shelf))
     before = reckon(row, crowded, late).target
-    actions.place_wants([change], crowded, late)
+    _, undo = actions.place_wants([change], crowded, late)
     row.refresh_from_db()
     assert row.by == before
-    actions.put_back([actions.PlaceChange(row, None, (crowded.places.earliest("pk"),) * 2, None)])
+    take_back(owner, crowded, undo.offered(crowded))
     row.refresh_from_db()
     assert (row.by, reckon(row, crowded, today).target) == (None, promised)
 

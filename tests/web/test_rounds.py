@@ -14,12 +14,13 @@ from django.urls import reverse
 
 from elder.engine.place.weather import DayAhead
 from elder.web.batches.models import Batch, Entry
+from elder.web.batches.undoing import untaking
 from elder.web.read import services
 from elder.web.read.batches import batch_today
 from elder.web.rounds import round as rounds
 from elder.web.rounds.wording import shared_title
 from tests.factories import GardenFactory, PlaceFactory, WantFactory, take
-from tests.web.presses import MILD, TODAY, at, kinds, look, page, press
+from tests.web.presses import MILD, TODAY, at, kinds, look, page, press, struck, take_back, undo_on
 
 pytestmark = pytest.mark.usefixtures("mild")
 
@@ -41,9 +42,7 @@ def test_what_several_jars_share_is_one_press_and_undone_in_one(
     said = page(owner, "round", garden)
     assert "Written down: water changed, two batches." in said
     assert "Change the water" not in said
-    undo = re.search(r'action="([^"]*round/undo/\?entries=[\d,]+)"', said)
-    assert undo
-    owner.post(undo[1])
+    take_back(owner, garden, undo_on(said))
     assert "Change the water in all four jars" in page(owner, "round", garden)
 
 
@@ -56,8 +55,7 @@ def test_a_second_press_or_a_second_person_writes_nothing_twice(
     assert kinds(batch) == ["taken", "water"]
     first = batch.entries.get(deed="water").by
     assert f"Water changed: {first} did that already." in page(helper, "round", garden)
-    struck = batch.entries.get(deed="water")
-    owner.post(at("round-undo", garden) + f"?entries={struck.pk}")
+    struck(owner, garden, batch.entries.get(deed="water"))
     press(owner, garden, "water", batch)
     assert kinds(batch) == ["taken", "water", "struck", "water"]
 
@@ -93,13 +91,13 @@ def test_places_are_walked_in_the_households_order(owner: Client, garden: Any, w
 
 
 def test_fixed_weekdays_for_the_jars(owner: Client, garden: Any, batch: Batch) -> None:
-    owner.post(at("round-water-days", garden), {"day": ["0", "3", "9", "x"]})
+    said = owner.post(at("round-water-days", garden), {"day": ["0", "3", "9", "x"]}, follow=True).content.decode()
     garden.refresh_from_db()
     assert garden.water_days == [0, 3]
-    assert "Jars are changed on Mon and Thu." in page(owner, "round", garden)
+    assert "Jars are changed on Mon and Thu." in said
     press(owner, garden, "water", batch, on="2027-03-18")  # the Thursday
     assert "Change the water" not in page(owner, "round", garden)
-    owner.post(at("round-water-days", garden) + "?back=1")
+    take_back(owner, garden, undo_on(said))
     garden.refresh_from_db()
     assert garden.water_days == []
 
@@ -218,7 +216,7 @@ def test_a_batch_that_is_over_leaves_the_round_and_comes_back_when_that_is_undon
     batch.refresh_from_db()
     assert batch.over_on == TODAY
     assert rounds.round_of(garden, TODAY).batches == {}
-    owner.post(at("round-undo", garden) + f"?entries={batch.entries.get(kind='lost').pk}")
+    struck(owner, garden, batch.entries.get(kind="lost"))
     batch.refresh_from_db()
     assert batch.over_on is None
     assert list(rounds.round_of(garden, TODAY).batches) == [batch.pk]
@@ -229,10 +227,9 @@ def test_undo_of_what_later_lines_stand_on_is_refused_whole(owner: Client, garde
     rooted = batch.entries.get(kind="rooted")
     url = reverse("move", args=[garden.pk, batch.pk, "pot-on"])
     owner.post(url, {"pot-on-on": TODAY.isoformat(), "pot-on-count": 3})
-    owner.post(at("round-undo", garden) + f"?entries={rooted.pk}")
+    struck(owner, garden, rooted)
     assert "cannot be undone any more" in page(owner, "round", garden)
     assert "struck" not in kinds(batch)
-    assert owner.post(at("round-undo", garden) + "?entries=x").status_code == 302
 
 
 def test_the_sheet_has_a_box_for_every_line_of_the_round(owner: Client, garden: Any, want: Any) -> None:
@@ -266,7 +263,7 @@ def test_the_round_sees_what_was_written_a_moment_ago(owner: Client, garden: Any
     assert rounds.round_of(garden, TODAY).batches[batch.pk].state.count("rooted") == 4
     other = take(want, on=date(2027, 3, 10), count=3)
     assert set(rounds.round_of(garden, TODAY).batches) == {batch.pk, other.pk}
-    owner.post(reverse("untake", args=[garden.pk, other.pk]))
+    take_back(owner, garden, untaking(other, garden))
     assert set(rounds.round_of(garden, TODAY).batches) == {batch.pk}
 
 

@@ -15,10 +15,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from PIL import Image
 
+from elder.web.batches.keeping import unkeeping
 from elder.web.batches.models import Batch, Entry
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
 from tests.factories import WantFactory, take
-from tests.web.presses import TODAY, at, page, text, way_back
+from tests.web.presses import TODAY, at, page, take_back, text, way_back
 
 
 @pytest.fixture
@@ -104,7 +105,7 @@ def test_a_look_is_kept_once_with_its_photo_and_taken_back(garden: Any, owner: C
     with Image.open(io.BytesIO(shown.content)) as kept:
         assert max(kept.size) == 1280
         assert not kept.getexif()
-    owner.post(way_back(owner, answer))
+    take_back(owner, garden, way_back(owner, answer))
     assert not StockLook.objects.exists()
 
 
@@ -127,7 +128,7 @@ def test_it_ends_and_that_is_taken_back(garden: Any, owner: Client, mother: Stoc
     assert "No side shoots today. Died in Mar 2027." in text(page(owner, "stock-plant", garden, mother.pk))
     WantFactory(garden=garden, rooting_place=garden.places.get(), mother=mother, cut_on=date(2027, 4, 2))
     assert "Ferry Lamp 1 is no more: 11 are asked of it on 2 Apr" in text(page(owner, "season", garden))
-    owner.post(undo)
+    take_back(owner, garden, undo)
     mother.refresh_from_db()
     assert mother.ended_on is None
 
@@ -152,7 +153,7 @@ def test_a_plant_of_a_batch_is_kept_and_knows_its_mother(
     assert "generation 2, from Ferry Lamp 1" in said
     more = owner.post(at("stock-keep", garden, batch.pk), {"name": "Ferry Lamp 3"})
     assert "The one that lives is a mother already." in more.content.decode()
-    owner.post(undo)
+    take_back(owner, garden, undo)
     assert not StockPlant.objects.filter(name="Ferry Lamp 2").exists()
 
 
@@ -163,7 +164,7 @@ def test_one_that_was_used_is_not_taken_off_by_an_undo(garden: Any, owner: Clien
     kept = StockPlant.objects.get()
     looked(owner, kept)
     assert answer.status_code == 302
-    after = owner.post(at("stock-unkeep", garden, kept.pk), follow=True)
+    after = take_back(owner, garden, unkeeping(kept).offered(garden), follow=True)
     assert "has been used since and stays" in after.content.decode()
     assert StockPlant.objects.exists()
 

@@ -13,8 +13,10 @@ from django.urls import URLPattern, URLResolver, get_resolver, reverse
 from elder.web.batches.models import Photo
 from elder.web.cut.models import TrayLabel
 from elder.web.garden.models import Person, Place, RecordsDraft
+from elder.web.garden.undo import Undo
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
 from tests.factories import GardenFactory, PersonFactory, PlaceFactory, WantFactory, take
+from tests.web.presses import take_back
 
 OPEN = {
     "password",
@@ -38,23 +40,23 @@ OWNER_ONLY = {
     "want-new", "want-edit", "want-cut", "want-away", "want-back",
     "garden-edit", "place-new", "place-edit", "person-new", "person-part",
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
-    "season-fit", "season-fit-undo", "season-risk", "want-serve",
+    "season-fit", "season-risk", "want-serve",
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
-    "stock-end", "stock-unend",
+    "stock-end",
 }  # fmt: skip
 TENDING = {
-    "windfall-take", "take", "harvest", "note", "move", "undo", "entry-correct",
-    "round-done", "round-undo", "round-look", "round-move", "entry-restore", "untake",
-    "stock-look", "stock-look-undo", "stock-keep", "stock-unkeep", "cut-trim", "cut-variety", "label-print",
+    "windfall-take", "take", "harvest", "note", "move", "entry-correct",
+    "round-done", "round-look", "round-move",
+    "stock-look", "stock-keep", "cut-trim", "cut-variety", "label-print",
     "label-tray-clear", "cut-prepared",
 }  # fmt: skip
 POST_ONLY = {
-    "season-fit-undo", "records-forget", "season-risk", "want-serve", "windfall-take", "person-part",
+    "records-forget", "season-risk", "want-serve", "windfall-take", "person-part",
     "want-cut", "want-away", "want-back", "harvest", "note",
     "move", "undo",
-    "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done", "round-undo",
-    "round-move", "entry-restore", "untake",
-    "stock-end", "stock-unend", "cut-prepared", "stock-look", "stock-look-undo", "stock-unkeep", "cut-trim",
+    "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done",
+    "round-move",
+    "stock-end", "cut-prepared", "stock-look", "cut-trim",
     "cut-variety", "label-print", "label-tray-clear", "label-find",
 }  # fmt: skip
 
@@ -176,3 +178,21 @@ def test_a_place_of_another_garden_cannot_be_chosen(garden: Any, owner: Any) -> 
     assert answer.status_code == 200
     assert b"Choose a place of this garden." in answer.content
     assert Place.objects.filter(garden=garden).count() == 1
+
+
+def test_a_way_back_is_only_what_was_offered_here_to_whom_may(garden: Any, sign_in: Any, want: Any) -> None:
+    undo, other = Undo("want-away", {"want": want.pk}), GardenFactory()
+    want.closed_on = date(2027, 3, 1)
+    want.save()
+    owner, helper = sign_in("owner"), sign_in("helper")
+    assert take_back(owner, garden, "made up").status_code == 404
+    assert take_back(owner, garden, undo.offered(other)).status_code == 404, "offered in another garden"
+    assert take_back(owner, garden, Undo("no-such-way", {}).offered(garden)).status_code == 404
+    assert take_back(helper, garden, undo.offered(garden)).status_code == 403, "who may not plan brings no want back"
+    want.refresh_from_db()
+    assert want.closed_on == date(2027, 3, 1)
+    assert take_back(owner, garden, undo.offered(garden)).status_code == 302
+    want.refresh_from_db()
+    assert want.closed_on is None
+    mine = sign_in("owner", into=other)
+    assert take_back(mine, other, undo.offered(other)).status_code == 404, "another garden's row is not there"

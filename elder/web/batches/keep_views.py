@@ -5,19 +5,17 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
-from django.views.decorators.http import require_http_methods, require_POST
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_http_methods
 
 from elder.engine.refusal import Refusal
 from elder.web.batches.keep_form import KeepForm
-from elder.web.batches.keeping import keep_as_mother
+from elder.web.batches.keeping import keep_as_mother, unkeeping
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.batches import batch_of
 from elder.web.say.batches import title_of
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
-from elder.web.stock import actions
 from elder.web.stock.models import StockPlant
 from elder.web.ui.parsing import whole
 from elder.web.ui.saved import saved
@@ -34,7 +32,7 @@ def keep(request: GardenRequest, batch_id: int) -> HttpResponse:
         data = form.cleaned_data
         made = keep_as_mother(batch, item.state, name=data["name"], place=data["place"], today=request.today)
         if not isinstance(made, Refusal):
-            undo = reverse("stock-unkeep", args=[request.garden.pk, made.pk])
+            undo = unkeeping(made).offered(request.garden)
             saved(request, "stock-keep", f"{made.name} is a mother now, from {batch.stock_plant}.", undo=undo)
             return redirect("stock-plant", request.garden.pk, made.pk)
         form.add_error(None, refusal_words(made, request.today))
@@ -46,17 +44,3 @@ def _keep_start(item: Any, request: GardenRequest) -> dict[str, Any]:
     names = set(StockPlant.objects.filter(garden=request.garden).values_list("name", flat=True))
     used = [whole(name.removeprefix(f"{lead} ")) for name in names if name.startswith(f"{lead} ")]
     return {"name": f"{lead} {max(used, default=0) + 1}", "place": item.place_id("potted")}
-
-
-@require_POST
-@in_garden("tend")
-def unkeep(request: GardenRequest, stock_id: int) -> HttpResponse:
-    """Take it back that a plant was kept: it leaves the list, unless it was looked at or cut since."""
-    row = get_object_or_404(StockPlant, pk=stock_id, garden=request.garden, raised_from__isnull=False)
-    batch_id = row.raised_from_id
-    used = actions.is_used(row)
-    if not used:
-        row.delete()
-    said = f"{row.name} has been used since and stays." if used else f"{row.name} is no mother any more."
-    saved(request, "", said)
-    return redirect("batch", request.garden.pk, batch_id)

@@ -5,12 +5,15 @@ from __future__ import annotations
 from datetime import date
 
 from django.db import transaction
+from django.shortcuts import get_object_or_404
 
 from elder.engine.batch.history import BatchState
 from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Place
+from elder.web.garden.undo import Asked, Undo, Undone, takes_back
+from elder.web.stock.actions import is_used
 from elder.web.stock.models import StockPlant
 
 
@@ -36,3 +39,19 @@ def keep_as_mother(
         place=place,
         since=state.since("planted") or state.since("potted") or today,
     )
+
+
+def unkeeping(mother: StockPlant) -> Undo:
+    """The way back from keeping a plant as a mother."""
+    return Undo("kept", {"mother": mother.pk})
+
+
+@takes_back("kept", verb="tend")
+def unkeep(asked: Asked) -> Undone:
+    """She leaves the list, unless she was looked at or cut since."""
+    row = get_object_or_404(StockPlant, pk=asked.number("mother"), garden=asked.garden, raised_from__isnull=False)
+    batch, used = row.raised_from_id or 0, is_used(row)
+    if not used:
+        row.delete()
+    said = f"{row.name} has been used since and stays." if used else f"{row.name} is no mother any more."
+    return Undone(said, "batch", (batch,))

@@ -10,10 +10,6 @@ urlpatterns = [
     path("batch/<int:batch_id>/harvest/", views.harvest, name="harvest"),
     path("batch/<int:batch_id>/note/", views.note, name="note"),
     path("batch/<int:batch_id>/move/<slug:verb>/", views.move, name="move"),
-    path("batch/<int:batch_id>/undo/", corrections.undo, name="undo"),
     path("batch/<int:batch_id>/entry/<int:entry_id>/", corrections.correct, name="entry-correct"),
-    path("batch/<int:batch_id>/entry/<int:entry_id>/restore/", corrections.restore, name="entry-restore"),
     path("batch/<int:batch_id>/keep/", keep_views.keep, name="stock-keep"),
-    path("stock/<int:stock_id>/unkeep/", keep_views.unkeep, name="stock-unkeep"),
-    path("batch/<int:batch_id>/untake/", corrections.untake, name="untake"),
 ]

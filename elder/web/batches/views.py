@@ -22,6 +22,7 @@ from elder.web.batches import actions
 from elder.web.batches.forms import BenchForm, HarvestForm, MoveForm, NoteForm
 from elder.web.batches.models import Entry
 from elder.web.batches.potting import potting_lines
+from elder.web.batches.undoing import striking
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.batches import BatchToday, batch_of, batch_rows, batch_today
 from elder.web.read.gardens import climate_of, places_of
@@ -231,11 +232,8 @@ def _write(request: GardenRequest, item: BatchToday, form: BenchForm, draft: str
         name = said_of if said_of in form.fields else done.field
         form.add_error(name if name in form.fields else None, refusal_words(done, request.today))
         return _batch_page(request, item, {draft: form})
-    ids = ",".join(str(entry.pk) for entry in new if entry.pk)
-    from_round = request.POST.get("then") == "round"
-    way_back = reverse("round-undo", args=[request.garden.pk]) if from_round else None
-    way_back = way_back or reverse("undo", args=[request.garden.pk, item.row.pk])
+    to, *parts = ("round",) if request.POST.get("then") == "round" else ("batch", item.row.pk)
     said = ", ".join(entry_words(entry) for entry in new)
-    saved(request, f"{draft}-{item.row.pk}", f"Written down: {said}.", undo=f"{way_back}?entries={ids}" if ids else "")
-    parts = [request.garden.pk] if from_round else [request.garden.pk, item.row.pk]
-    return kept(request, reverse("round" if from_round else "batch", args=parts))
+    undo = striking(new, request.garden, to, *parts)
+    saved(request, f"{draft}-{item.row.pk}", f"Written down: {said}.", undo=undo)
+    return kept(request, reverse(to, args=[request.garden.pk, *parts]))

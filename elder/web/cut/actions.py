@@ -1,4 +1,4 @@
-"""What a person does with a windfall: one function a verb."""
+"""What a person does at the bench: one function a verb."""
 
 from __future__ import annotations
 
@@ -7,10 +7,14 @@ from datetime import date
 from uuid import UUID
 
 from django.db import transaction
+from django.shortcuts import get_object_or_404
 
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch, Entry
+from elder.web.cut.models import TrayLabel
 from elder.web.garden.models import Garden, Person, Place
+from elder.web.garden.undo import Asked, Undo, Undone, takes_back
+from elder.web.say.words import plural
 from elder.web.season.models import Want
 from elder.web.season.taking import Taken, take_batch
 
@@ -55,3 +59,40 @@ def take_windfall(found: ChosenWay, *, garden: Garden, person: Person, today: da
     if isinstance(made, Refusal):
         transaction.set_rollback(True)
     return made
+
+
+def prepare(want: Want, today: date) -> Undo:
+    """The branch has been got ready for the cut."""
+    want.prepared_on = today
+    want.save(update_fields=["prepared_on"])
+    return Undo("prepared", {"want": want.pk})
+
+
+@takes_back("prepared", verb="tend")
+def unprepare(asked: Asked) -> Undone:
+    """It has not, then."""
+    want = get_object_or_404(Want, pk=asked.number("want"), garden=asked.garden)
+    want.prepared_on = None
+    want.save(update_fields=["prepared_on"])
+    return Undone("Not ready yet, then.", "cut-sheet", (want.pk,))
+
+
+def unprinting(job: UUID) -> Undo:
+    """The way back from a printed job."""
+    return Undo("labels", {"job": str(job)})
+
+
+@takes_back("labels", verb="tend")
+def unprint(asked: Asked) -> Undone:
+    """The labels of a job are taken out of the tray."""
+    many = clear_tray(asked.garden, job=UUID(asked.text("job")))
+    return Undone(f"{plural(many, 'label', 'labels')} taken out of the tray.", "label-tray")
+
+
+def clear_tray(garden: Garden, *, job: UUID | None = None) -> int:
+    """Take labels out of the tray: those of one job, or all. How many."""
+    rows = TrayLabel.objects.filter(garden=garden)
+    rows = rows.filter(job=job) if job else rows
+    many = rows.count()
+    rows.delete()
+    return many

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import uuid4
 
-from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpRequest, HttpResponse
@@ -17,6 +16,7 @@ from elder.drawing.label import SIZES, LabelText
 from elder.engine.cut.codes import number_of, spoken
 from elder.engine.handbook.loading import handbook
 from elder.web.batches.models import Batch
+from elder.web.cut import actions
 from elder.web.cut.label_forms import LabelsForm, containers_of, taken_of
 from elder.web.cut.labels import Label, label_png, label_sheet
 from elder.web.cut.models import TrayLabel
@@ -24,7 +24,7 @@ from elder.web.cut.printer import label_printer
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, plural
-from elder.web.ui.parsing import whole
+from elder.web.ui.parsing import sent_key, whole
 from elder.web.ui.saved import saved
 
 RECENT = 30
@@ -131,21 +131,12 @@ def label_print(request: GardenRequest) -> HttpResponse:
         for row, many in form.counts(form.cleaned_data)
         for _ in range(many)
     ]
-    job = _job(request)
+    job = sent_key(request.POST.get("job")) or uuid4()
     said = label_printer().print_labels(
         pairs, SIZES[form.cleaned_data["size"]], garden=request.garden, person=request.user, job=job
     )
-    undo = f"{reverse('label-tray-clear', args=[request.garden.pk])}?job={job}"
-    saved(request, "labels", said, undo=undo)
+    saved(request, "labels", said, undo=actions.unprinting(job).offered(request.garden))
     return redirect("label-tray", request.garden.pk)
-
-
-def _job(request: GardenRequest) -> Any:
-    key = forms.UUIDField(required=False)
-    try:
-        return key.clean(request.POST.get("job", "")) or uuid4()
-    except forms.ValidationError:
-        return uuid4()
 
 
 @require_GET
@@ -159,21 +150,10 @@ def tray(request: GardenRequest) -> HttpResponse:
 @require_POST
 @in_garden("tend")
 def tray_clear(request: GardenRequest) -> HttpResponse:
-    """Take labels out of the tray: those of one job, or all."""
-    rows, job = TrayLabel.objects.filter(garden=request.garden), request.GET.get("job", "")
-    if job:
-        rows = rows.filter(job=_uuid(job))
-    many = rows.count()
-    rows.delete()
+    """Take every label out of the tray."""
+    many = actions.clear_tray(request.garden)
     saved(request, "", f"{plural(many, 'label', 'labels')} taken out of the tray.")
     return redirect("label-tray", request.garden.pk)
-
-
-def _uuid(said: str) -> Any:
-    try:
-        return forms.UUIDField().clean(said)
-    except forms.ValidationError as error:
-        raise Http404 from error
 
 
 @require_GET

@@ -6,12 +6,10 @@ from datetime import date
 from typing import Any
 from uuid import uuid4, uuid5
 
-from django import forms
 from django.contrib import messages
 from django.core.exceptions import PermissionDenied
 from django.http import Http404, HttpResponse, HttpResponseRedirect
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.engine.batch.drying import is_drying
@@ -20,8 +18,10 @@ from elder.engine.cut.codes import spoken
 from elder.engine.cut.steps import AT_ONCE, cut_spec, is_quarantined, prepare_days, schools_of
 from elder.engine.handbook.model import Plant
 from elder.engine.refusal import Refusal
-from elder.web.batches import actions
+from elder.web.batches.actions import add_entries
 from elder.web.batches.models import Entry
+from elder.web.batches.undoing import striking, untaking
+from elder.web.cut import actions
 from elder.web.cut.forms import VarietyForm
 from elder.web.cut.room_views import fitting
 from elder.web.cut.sheet import Facts, chosen_from, cutting_picture, pot_picture, sheet_of
@@ -44,7 +44,7 @@ from elder.web.season.taking import Taken, advised, take_batch
 from elder.web.stock.actions import answer_for_variety
 from elder.web.stock.models import StockLook, VarietyAnswer
 from elder.web.ui.fields import MOST_TAKEN
-from elder.web.ui.parsing import whole
+from elder.web.ui.parsing import sent_key, whole
 from elder.web.ui.saved import saved
 
 AFTER_PARTS = ("Treat", "Stick", "Place")
@@ -94,7 +94,7 @@ def _take(
         said = refusal_words(made, request.today, item.plant)
         form.add_error(made.field if made.field in form.fields else None, said)
         return None
-    undo = reverse("untake", args=[request.garden.pk, made.pk])
+    undo = untaking(made, request.garden)
     saved(request, "sheet", f"Taken: {taken.count}. Its code is {spoken(made.code)}.", undo=undo)
     return redirect("cut-after", request.garden.pk, made.pk)
 
@@ -198,13 +198,10 @@ def variety_context(request: GardenRequest, plant: Plant, variety: str) -> dict[
 @require_POST
 @in_garden("tend")
 def prepared(request: GardenRequest, want_id: int) -> HttpResponse:
-    """The branch has been got ready; pressed again with ``back``, it has not."""
+    """The branch has been got ready."""
     row = get_object_or_404(Want, pk=want_id, garden=request.garden)
-    back = "back" in request.GET
-    row.prepared_on = None if back else request.today
-    row.save(update_fields=["prepared_on"])
-    undo = "" if back else f"{request.path}?back=1"
-    saved(request, "", "Not ready yet, then." if back else "The branch is ready. Cut on its day.", undo=undo)
+    undo = actions.prepare(row, request.today).offered(request.garden)
+    saved(request, "", "The branch is ready. Cut on its day.", undo=undo)
     return redirect("cut-sheet", request.garden.pk, row.pk)
 
 
@@ -282,20 +279,13 @@ def trim(request: GardenRequest, batch_id: int) -> HttpResponse:
         return redirect("cut-after", request.garden.pk, item.row.pk)
     count = min(whole(request.POST.get("count")), MOST_TAKEN) if fate.key == "struck" else 0
     entry = Entry(kind=Entry.Kind.TRIMMED, on=request.today, deed=fate.key, count=count)
-    sent = _key(request)
+    sent = sent_key(request.POST.get("key"))
     if sent:  # one key a page: the same press twice is one, another fate is another
         entry.key = uuid5(sent, fate.key)
-    done = actions.add_entries(item.row, [entry], today=request.today, person=request.user)
+    done = add_entries(item.row, [entry], today=request.today, person=request.user)
     if isinstance(done, Refusal):
         messages.error(request, refusal_words(done, request.today))
     elif entry.pk:
-        undo = f"{reverse('undo', args=[request.garden.pk, item.row.pk])}?entries={entry.pk}&then=cut"
+        undo = striking([entry], request.garden, "cut-after", item.row.pk)
         saved(request, "", f"Written down: {entry_words(entry)}.", undo=undo)
     return redirect("cut-after", request.garden.pk, item.row.pk)
-
-
-def _key(request: GardenRequest) -> Any:
-    try:
-        return forms.UUIDField(required=False).clean(request.POST.get("key", ""))
-    except forms.ValidationError:
-        return None

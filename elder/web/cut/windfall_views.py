@@ -8,7 +8,6 @@ from uuid import uuid4
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
-from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from elder.engine.handbook.loading import clonable, handbook
@@ -18,6 +17,7 @@ from elder.engine.plan.windfall import WindfallOption, Worth, cannot_be_struck, 
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 from elder.web.batches.models import Batch
+from elder.web.batches.undoing import untaking
 from elder.web.cut import actions
 from elder.web.cut.forms import HandForm, TakeHandForm
 from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words, step_words
@@ -147,7 +147,7 @@ def take_windfall(request: GardenRequest) -> HttpResponse:
     )
     made = actions.take_windfall(found, garden=request.garden, person=request.user, today=request.today)
     if isinstance(made, Batch):
-        undo = f"{reverse('untake', args=[request.garden.pk, made.pk])}?want=1"
+        undo = untaking(made, request.garden, with_want=True)
         saved(request, "hand", f"Taken: {data['count']}. The line below is what to expect of them.", undo=undo)
         return redirect("batch", request.garden.pk, made.pk)
     messages.error(request, "That could not be written down. Here is the answer anew.")

@@ -3,7 +3,7 @@
 from django.contrib.auth.views import LogoutView
 from django.urls import path
 
-from elder.web.garden import climate_views, views
+from elder.web.garden import climate_views, undo, views
 
 urlpatterns = [
     path("", views.home, name="home"),
@@ -18,6 +18,7 @@ urlpatterns = [
     path("password/", views.NewPassword.as_view(), name="password"),
     path("g/<int:garden_id>/person/<int:membership_id>/", views.change_part, name="person-part"),
     path("g/<int:garden_id>/person/new/", views.new_person, name="person-new"),
+    path("g/<int:garden_id>/undo/", undo.undo, name="undo"),
     path("g/<int:garden_id>/almanac/", climate_views.almanac, name="almanac"),
     path("g/<int:garden_id>/frost/", climate_views.frost, name="frost"),
     path("g/<int:garden_id>/records/", climate_views.records, name="records"),

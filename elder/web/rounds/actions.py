@@ -9,13 +9,16 @@ from datetime import date
 from uuid import UUID, uuid5
 
 from django.db import transaction
+from django.shortcuts import get_object_or_404
 
 from elder.engine.batch.history import BatchState
 from elder.engine.refusal import Refusal
 from elder.web.batches.actions import add_entries
 from elder.web.batches.models import Batch, Entry, Photo
 from elder.web.garden.models import Garden, Person, Place
+from elder.web.garden.undo import Asked, Told, Undo, Undone, takes_back
 from elder.web.rounds.models import CalendarFeed
+from elder.web.say.words import WEEKDAYS, listed
 from elder.web.season.models import Want
 from elder.web.ui.photos import FitPhoto
 
@@ -68,31 +71,43 @@ def move_to(
     return entry, add_entries(batch, [entry], today=today, person=person)
 
 
-def settle(want: Want, *, count: int | None, by: date | None) -> tuple[int | None, date | None]:
-    """Settle for fewer or for later; returns what was settled for before, for the way back."""
-    before = want.settled_count, want.settled_by
+def settle(want: Want, *, count: int | None, by: date | None) -> Undo:
+    """Settle for fewer or for later; ``None`` for as it was asked at first."""
+    before: dict[str, Told] = {
+        "count": want.settled_count or 0,
+        "by": want.settled_by.isoformat() if want.settled_by else "",
+    }
     want.settled_count, want.settled_by = count, by
     want.save(update_fields=["settled_count", "settled_by"])
-    return before
+    return Undo("settle", {"want": want.pk, **before})
 
 
-@transaction.atomic
-def strike_all(garden: Garden, ids: Sequence[int], *, today: date, person: Person) -> bool:
-    """Strike entries of any batches of a garden, all or none; whether they were struck."""
-    entries = Entry.objects.filter(batch__garden=garden, pk__in=ids).select_related("batch").order_by("batch_id", "-pk")
-    found = list(entries)
-    for entry in found:
-        strike = Entry(kind=Entry.Kind.STRUCK, on=entry.on, strikes=entry)
-        if isinstance(add_entries(entry.batch, [strike], today=today, person=person), Refusal):
-            transaction.set_rollback(True)
-            return False
-    return bool(found)
+@takes_back("settle", verb="plan")
+def unsettle(asked: Asked) -> Undone:
+    """What was settled for before holds again."""
+    want = get_object_or_404(Want, pk=asked.number("want"), garden=asked.garden)
+    settle(want, count=asked.number("count") or None, by=asked.day("by"))
+    return Undone("As it was asked for before.", "want", (want.pk,))
 
 
-def choose_water_days(garden: Garden, days: Sequence[int]) -> None:
+def choose_water_days(garden: Garden, days: Sequence[int]) -> Undo:
     """The weekdays on which jars are changed; none for every two or three days."""
-    garden.water_days = sorted(days)
+    before, garden.water_days = list(garden.water_days), sorted(days)
     garden.save(update_fields=["water_days"])
+    return Undo("water-days", {"days": before})
+
+
+@takes_back("water-days", verb="keep")
+def water_days_again(asked: Asked) -> Undone:
+    """The weekdays that held before."""
+    days = asked.numbers("days")
+    choose_water_days(asked.garden, days)
+    return Undone(water_days_words(days), "round")
+
+
+def water_days_words(days: Sequence[int]) -> str:
+    """On which days jars are changed."""
+    return f"Jars are changed on {listed(WEEKDAYS[day] for day in days)}." if days else "Every two or three days."
 
 
 @transaction.atomic

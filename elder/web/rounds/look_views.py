@@ -22,6 +22,7 @@ from elder.engine.round.potting import ready_sign
 from elder.engine.round.verdicts import Rule, facts_of, stage_of, table, too_long_cm, verdict
 from elder.web.batches.models import Entry, Photo
 from elder.web.batches.potting import potting_lines
+from elder.web.batches.undoing import striking
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.batches import BatchToday, batch_of
 from elder.web.read.gardens import place_of, places_of
@@ -89,7 +90,7 @@ def _write_look(request: GardenRequest, batch: BatchToday, form: SignsForm, last
         form.add_error(where if where in form.fields else None, said)
         return _look_page(request, batch, form, seen=last)
     written = [entry.pk for entry in new if entry.pk]
-    undo = f"{reverse('round-undo', args=[request.garden.pk])}?entries={','.join(map(str, written))}" if written else ""
+    undo = striking(new, request.garden)
     words = ", ".join(entry_words(entry) for entry in new)
     no_verdict = "well" in request.POST or "then" in request.POST
     course = _course_words(request, batch.row.pk) if no_verdict else ""

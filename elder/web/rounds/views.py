@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date
 from typing import Any
-from uuid import UUID, uuid4
+from uuid import uuid4
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils.dateparse import parse_date
 from django.views.decorators.http import require_GET, require_POST
 
 from elder.drawing.nights import nights_scene
@@ -19,6 +17,7 @@ from elder.drawing.scene import Scene
 from elder.drawing.soil_line import STRIP
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch, Entry
+from elder.web.batches.undoing import striking
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.models import Place
 from elder.web.places.readings import off_by_all
@@ -44,7 +43,7 @@ from elder.web.say.refusals import refusal_words
 from elder.web.say.units import shown_temperature
 from elder.web.say.words import WEEKDAYS, about, counted, listed, minutes_words, plural
 from elder.web.season.models import Want
-from elder.web.ui.parsing import whole
+from elder.web.ui.parsing import parse_day, sent_key, whole
 from elder.web.ui.replies import kept, refused, wants_json
 from elder.web.ui.saved import saved
 
@@ -244,22 +243,10 @@ def _say_done(request: GardenRequest, deed: str, written: Sequence[Entry], *, pa
         messages.info(request, f"{past.capitalize()}: {who or 'somebody'} did that already.")
         return
     names = f"{counted(len(written))} batch{'' if len(written) == 1 else 'es'}"
-    undo = f"{reverse('round-undo', args=[request.garden.pk])}?entries={','.join(str(e.pk) for e in written)}"
+    undo = striking(written, request.garden)
     by = f", by {who}" if who else ""
     more = f" {plural(passed, 'was', 'were')} done already{by}." if passed else ""
     saved(request, "done", f"Written down: {past}, {names}.{more}", undo=undo)
-
-
-@require_POST
-@in_garden("tend")
-def undo(request: GardenRequest) -> HttpResponse:
-    """Strike the entries just written, all or none."""
-    ids = [whole(part) for part in request.GET.get("entries", "").split(",")]
-    if not actions.strike_all(request.garden, ids, today=request.today, person=request.user):
-        messages.error(request, "It cannot be undone any more: something was written down after it that needs it.")
-    else:
-        saved(request, "undo", "Undone. The struck lines stay in the history.")
-    return redirect("round", request.garden.pk)
 
 
 @require_POST
@@ -272,64 +259,44 @@ def move(request: GardenRequest, batch_id: int) -> HttpResponse:
     stage = request.POST.get("stage", "waiting")
     if place is None or stage not in ("waiting", "potted") or place.standing == Place.Standing.GROUND:
         raise Http404
-    key = _key(request.POST.get("key"))
+    key = sent_key(request.POST.get("key")) or uuid4()
     entry, state = actions.move_to(batch, place, stage, key=key, today=request.today, person=request.user)
     if isinstance(state, Refusal):
         messages.error(request, refusal_words(state, request.today))
     else:
-        way_back = f"{reverse('round-undo', args=[request.garden.pk])}?entries={entry.pk or ''}"
-        saved(request, "move", f"Written down: moved to {place.name}.", undo=way_back if entry.pk else "")
+        undo = striking([entry], request.garden)
+        saved(request, "move", f"Written down: moved to {place.name}.", undo=undo)
     return kept(request, reverse("round", args=[request.garden.pk]))
-
-
-def _key(text: str | None) -> UUID:
-    try:
-        return UUID(text or "")
-    except ValueError:
-        return uuid4()
 
 
 @require_POST
 @in_garden("plan")
 def settle(request: GardenRequest, want_id: int) -> HttpResponse:
-    """Settle for fewer plants, or for a later day; or take that back."""
+    """Settle for fewer plants, or for a later day; or for what was asked at first."""
     want = get_object_or_404(Want, pk=want_id, garden=request.garden)
-    given = request.GET if "back" in request.GET else request.POST
-    count, by = given.get("count", ""), _day(given.get("by", ""))
-    wanted = whole(count) if 0 < whole(count) <= want.wanted + want.spares else None
-    if "back" not in request.GET and wanted is None and by is None:
+    if "as_asked" in request.POST:
+        undo = actions.settle(want, count=None, by=None).offered(request.garden)
+        saved(request, "settle", "As it was asked for before.", undo=undo)
+        return redirect("want", request.garden.pk, want.pk)
+    count, by = whole(request.POST.get("count")), parse_day(request.POST.get("by"))
+    wanted = count if 0 < count <= want.wanted + want.spares else None
+    if wanted is None and by is None:
         raise Http404
-    if "back" not in request.GET:
-        wanted, by = wanted or want.settled_count, by or want.settled_by
-    before_count, before_by = actions.settle(want, count=wanted, by=by)
-    if "back" in request.GET:
-        saved(request, "settle", "As it was asked for before.")
-    else:
-        said = f"{wanted} will do" if wanted else "The number stays"
-        when = f", by {about(by, request.today)}" if by else ""
-        old = f"count={before_count or ''}&by={before_by or ''}"
-        saved(request, "settle", f"{said}{when}.", undo=f"{request.path}?back=1&{old}")
+    wanted, by = wanted or want.settled_count, by or want.settled_by
+    undo = actions.settle(want, count=wanted, by=by).offered(request.garden)
+    said = f"{wanted} will do" if wanted else "The number stays"
+    when = f", by {about(by, request.today)}" if by else ""
+    saved(request, "settle", f"{said}{when}.", undo=undo)
     return redirect("want", request.garden.pk, want.pk)
-
-
-def _day(text: str) -> date | None:
-    try:
-        return parse_date(text)
-    except ValueError:
-        return None
 
 
 @require_POST
 @in_garden("keep")
 def water_days(request: GardenRequest) -> HttpResponse:
     """Choose the weekdays on which jars are changed."""
-    given = request.GET.getlist("day") if "back" in request.GET else request.POST.getlist("day")
-    before = "&".join(f"day={day}" for day in request.garden.water_days)
-    days = sorted({int(day) for day in given if day in WEEKDAY_NUMBERS})
-    actions.choose_water_days(request.garden, days)
-    said = f"Jars are changed on {listed(WEEKDAYS[day] for day in days)}." if days else "Every two or three days."
-    undo = "" if "back" in request.GET else f"{request.path}?back=1&{before}"
-    saved(request, "water-days", said, undo=undo)
+    days = sorted({int(day) for day in request.POST.getlist("day") if day in WEEKDAY_NUMBERS})
+    undo = actions.choose_water_days(request.garden, days).offered(request.garden)
+    saved(request, "water-days", actions.water_days_words(days), undo=undo)
     return redirect("round", request.garden.pk)
 
 

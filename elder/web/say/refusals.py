@@ -39,7 +39,8 @@ class _No:
 
     def count(self, name: str) -> int:
         """A number it says, whole."""
-        return int(round(self.refusal.params[name]))
+        number: int = round(self.refusal.params[name])
+        return number
 
     def day(self, name: str) -> str:
         """A day it says, without its weekday; nothing for none."""

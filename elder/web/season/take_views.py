@@ -6,13 +6,13 @@ from typing import Any
 
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
-from django.urls import reverse
 from django.views.decorators.http import require_http_methods
 
 from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.soil_line import LARGE
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
+from elder.web.batches.undoing import untaking
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.wants import Reckoning, reckon, want_row
 from elder.web.say.pictures import want_axis, want_scene
@@ -46,7 +46,7 @@ def take(request: GardenRequest, want_id: int) -> HttpResponse:
         )
         if isinstance(made, Batch):
             count = form.cleaned_data["count"]
-            undo = reverse("untake", args=[request.garden.pk, made.pk])
+            undo = untaking(made, request.garden)
             saved(request, "take", f"Taken: {count}. The line below is what to expect of them.", undo=undo)
             return redirect("batch", request.garden.pk, made.pk)
         _refuse_take(form, made, reckoning, request)

@@ -8,7 +8,6 @@ urlpatterns = [
     path("season/", views.season, name="season"),
     path("season/risk/", views.keep_risk, name="season-risk"),
     path("season/fit/", views.fit, name="season-fit"),
-    path("season/fit/undo/", views.undo_fit, name="season-fit-undo"),
     path("want/<int:want_id>/serve/", views.serve, name="want-serve"),
     path("wants/away/", views.wants_away, name="wants-away"),
     path("want/new/", views.new_want, name="want-new"),

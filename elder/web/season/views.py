@@ -7,7 +7,6 @@ from typing import Any
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.engine.handbook.loading import clonable, handbook
@@ -25,7 +24,7 @@ from elder.web.say.words import day_words, sureness
 from elder.web.season import actions
 from elder.web.season.answers import Answer, answer_to, sheet_answer
 from elder.web.season.board import GROUPS, ZOOMS, View, board_of
-from elder.web.season.fitting import is_near, key_of, parse_key, propose
+from elder.web.season.fitting import is_near, propose
 from elder.web.season.forms import SURE, WantForm
 from elder.web.season.models import Want
 from elder.web.season.starters import starters
@@ -34,7 +33,6 @@ from elder.web.ui.parsing import parse_day
 from elder.web.ui.saved import saved
 
 RISKS = (0.02, 0.05, 0.10, 0.20, 0.30, 0.50)
-FIT_BEFORE = "fit-before"  # where the session keeps what stood before the last fitting in
 SURES = tuple(value for value, _ in SURE)
 
 
@@ -108,13 +106,11 @@ def _sure_dial(what_if: WhatIf, reckonings: list[Reckoning]) -> dict[str, Any]:
 @in_garden("keep")
 def keep_risk(request: GardenRequest) -> HttpResponse:
     """Keep the frost risk that was tried, for the whole garden."""
-    back = request.GET.get("back")
-    risk = _step(back or request.POST.get("risk"), RISKS)
+    risk = _step(request.POST.get("risk"), RISKS)
     if risk is None:
         messages.error(request, "Choose a risk on the slider first.")
         return redirect("season", request.garden.pk)
-    before = actions.accept_risk(request.garden, risk)
-    undo = "" if back else f"{reverse('season-risk', args=[request.garden.pk])}?back={_nearest(RISKS, before)}"
+    undo = actions.accept_risk(request.garden, risk).offered(request.garden)
     saved(request, "risk", f"From now on you accept a frost risk of {sureness(risk)}.", undo=undo)
     return redirect("season", request.garden.pk)
 
@@ -133,37 +129,15 @@ def _accept(request: GardenRequest) -> HttpResponse:
     """Change the wants whose boxes are ticked."""
     changes = [
         change
-        for change in _changes(request, request.POST.getlist("change"))
+        for change in actions.named_changes(request.garden, request.POST.getlist("change"))
         if change.day and is_near(change.day, request.today)
     ]
     if not changes:
         messages.info(request, "Nothing was ticked, so nothing was changed.")
         return redirect("season-fit", request.garden.pk)
-    request.session[FIT_BEFORE] = [key_of(change.row) for change in changes]
-    count = actions.place_wants(changes, request.garden, request.today)
+    count, undo = actions.place_wants(changes, request.garden, request.today)
     said = f"{count} {'want has its' if count == 1 else 'wants have their'} new days and places."
-    saved(request, "fit", said, undo=reverse("season-fit-undo", args=[request.garden.pk]))
-    return redirect("season", request.garden.pk)
-
-
-def _changes(request: GardenRequest, keys: list[str]) -> list[actions.PlaceChange]:
-    """What keys name: uncut wants and places of this garden, and nothing else."""
-    rows = {row.pk: row for row in Want.objects.filter(garden=request.garden, closed_on=None, batches=None)}
-    places = {place.pk: place for place in request.garden.places.all()}
-    found = [parsed for key in keys if (parsed := parse_key(key))]
-    return [
-        actions.PlaceChange(rows[key.want], key.day, (places[key.rooting], places[key.growing]), key.by)
-        for key in found
-        if key.want in rows and key.rooting in places and key.growing in places
-    ]
-
-
-@require_POST
-@in_garden("plan")
-def undo_fit(request: GardenRequest) -> HttpResponse:
-    """Put the wants that were last fitted in back where they were."""
-    actions.put_back(_changes(request, request.session.pop(FIT_BEFORE, [])))
-    saved(request, "fit", "Undone: they stand as they did.")
+    saved(request, "fit", said, undo=undo.offered(request.garden))
     return redirect("season", request.garden.pk)
 
 
@@ -328,9 +302,8 @@ def move_cut(request: GardenRequest, want_id: int) -> HttpResponse:
 def put_away(request: GardenRequest, want_id: int) -> HttpResponse:
     """Take a want off the season, with a way back."""
     row = want_row(request.garden, want_id)
-    actions.put_away(row, request.today)
-    undo = reverse("want-back", args=[request.garden.pk, row.pk])
-    saved(request, "away", "Put away.", undo=undo)
+    undo = actions.put_away(row, request.today)
+    saved(request, "away", "Put away.", undo=undo.offered(request.garden))
     return redirect("season", request.garden.pk)
 
 

@@ -5,8 +5,11 @@ from __future__ import annotations
 from datetime import date
 
 from django.db import transaction
+from django.shortcuts import get_object_or_404
 
 from elder.web.garden.models import Garden, Person
+from elder.web.garden.undo import Asked, Undo, Undone, takes_back
+from elder.web.say.words import day_words
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant, VarietyAnswer
 from elder.web.ui.photos import FitPhoto
 
@@ -24,16 +27,33 @@ def look_at(mother: StockPlant, look: StockLook, photo: FitPhoto | None, *, pers
     return look
 
 
-def end(mother: StockPlant, *, on: date, why: str) -> None:
+def unlooking(look: StockLook) -> Undo:
+    """The way back from a look."""
+    return Undo("mother-look", {"look": look.pk})
+
+
+@takes_back("mother-look", verb="tend")
+def unlook(asked: Asked) -> Undone:
+    """Take a look back."""
+    row = get_object_or_404(StockLook, pk=asked.number("look"), mother__garden=asked.garden)
+    row.delete()
+    return Undone(f"Taken back: the look of {day_words(row.on, asked.today)}.", "stock-plant", (row.mother_id,))
+
+
+def end(mother: StockPlant, *, on: date, why: str) -> Undo:
     """Say that a mother is no more. Its line stays."""
     mother.ended_on, mother.ended_why = on, why
     mother.save(update_fields=["ended_on", "ended_why"])
+    return Undo("mother-end", {"mother": mother.pk})
 
 
-def not_ended(mother: StockPlant) -> None:
-    """Take that back."""
+@takes_back("mother-end", verb="plan")
+def not_ended(asked: Asked) -> Undone:
+    """She stands again."""
+    mother = get_object_or_404(StockPlant, pk=asked.number("mother"), garden=asked.garden)
     mother.ended_on, mother.ended_why = None, ""
     mother.save(update_fields=["ended_on", "ended_why"])
+    return Undone(f"{mother.name} stands again.", "stock-plant", (mother.pk,))
 
 
 def adopt_batches(mother: StockPlant) -> int:

@@ -12,7 +12,5 @@ urlpatterns = [
     path("stock/<int:stock_id>/", views.mother, name="stock-plant"),
     path("stock/<int:stock_id>/edit/", views.edit_stock, name="stock-edit"),
     path("stock/<int:stock_id>/look/", views.look, name="stock-look"),
-    path("stock/<int:stock_id>/look/<int:look_id>/undo/", views.look_undo, name="stock-look-undo"),
     path("stock/<int:stock_id>/end/", views.end, name="stock-end"),
-    path("stock/<int:stock_id>/unend/", views.unend, name="stock-unend"),
 ]

@@ -7,7 +7,6 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.engine.cut.steps import cut_spec
@@ -20,11 +19,11 @@ from elder.web.read.wants import reckon_all
 from elder.web.say.batches import counts_words, title_of
 from elder.web.say.mothers import troubles
 from elder.web.say.plants import plant_words
-from elder.web.say.words import about, day_words, plural
+from elder.web.say.words import about, plural
 from elder.web.stock import actions
 from elder.web.stock.family_views import family_picture, traced
 from elder.web.stock.forms import EndForm, LookForm, StockForm
-from elder.web.stock.models import StockLook, StockPhoto, StockPlant
+from elder.web.stock.models import StockPhoto, StockPlant
 from elder.web.stock.wording import age_words, gives_words, origin_words, state_words
 from elder.web.ui.photos import photo_answer
 from elder.web.ui.saved import saved
@@ -150,19 +149,9 @@ def look(request: GardenRequest, stock_id: int) -> HttpResponse:
     if not form.is_valid():
         return _mother_page(request, item, look=form)
     row = actions.look_at(item.row, form.look, form.cleaned_data["photo"], person=request.user)
-    undo = reverse("stock-look-undo", args=[request.garden.pk, item.row.pk, row.pk])
+    undo = actions.unlooking(row).offered(request.garden)
     saved(request, f"stock-look-{item.row.pk}", f"Written down: {state_words(row)}.", undo=undo)
     return redirect("stock-plant", request.garden.pk, item.row.pk)
-
-
-@require_POST
-@in_garden("tend")
-def look_undo(request: GardenRequest, stock_id: int, look_id: int) -> HttpResponse:
-    """Take a look back."""
-    row = get_object_or_404(StockLook, pk=look_id, mother_id=stock_id, mother__garden=request.garden)
-    row.delete()
-    saved(request, "", f"Taken back: the look of {day_words(row.on, request.today)}.")
-    return redirect("stock-plant", request.garden.pk, stock_id)
 
 
 @require_POST
@@ -173,20 +162,9 @@ def end(request: GardenRequest, stock_id: int) -> HttpResponse:
     form = EndForm(request.POST, today=request.today)
     if not form.is_valid():
         return _mother_page(request, item, end=form)
-    actions.end(item.row, on=form.cleaned_data["on"], why=form.cleaned_data["why"])
-    undo = reverse("stock-unend", args=[request.garden.pk, item.row.pk])
+    undo = actions.end(item.row, on=form.cleaned_data["on"], why=form.cleaned_data["why"]).offered(request.garden)
     saved(request, f"stock-end-{item.row.pk}", f"{item.row.name} is no more; its line stays.", undo=undo)
     return redirect("stock-plant", request.garden.pk, item.row.pk)
-
-
-@require_POST
-@in_garden("plan")
-def unend(request: GardenRequest, stock_id: int) -> HttpResponse:
-    """Take the end of a mother back."""
-    row = get_object_or_404(StockPlant, pk=stock_id, garden=request.garden)
-    actions.not_ended(row)
-    saved(request, "", f"{row.name} stands again.")
-    return redirect("stock-plant", request.garden.pk, row.pk)
 
 
 @require_GET

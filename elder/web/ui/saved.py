@@ -10,7 +10,8 @@ KEY = "kept"
 
 
 def saved(request: HttpRequest, draft: str, sentence: str, *, undo: str = "") -> None:
-    """Tell the person on the next page, name the draft that is now kept, and offer the way back if there is one."""
+    """Tell the person on the next page, name the draft that is now kept, and offer the way back if there is one (as
+    ``Undo.offered`` signs it)."""
     request.session[KEY] = {"draft": draft, "sentence": sentence, "undo": undo}
 
 
