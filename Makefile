@@ -4,7 +4,7 @@ UV := .venv/bin/uv
 DEMO := DJANGO_SETTINGS_MODULE=elder.config.settings.demo
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 
-.PHONY: demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages
+.PHONY: demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate
 
 demo: setup ## set everything up, fill the demo garden if it is empty, serve it
 	@exec env $(DEMO) $(PY) manage.py serve --ready
@@ -23,12 +23,16 @@ setup: .venv/.run ## the environment, in .venv
 	@$(UV) pip install --quiet --require-hashes -r requirements.txt
 	@touch $@
 
-setup-dev: .venv/.dev ## the environment with what checking needs
+setup-dev: .venv/.dev node_modules/.installed ## the environment with what checking needs
 
 .venv/.dev: requirements.txt requirements-dev.txt
 	@test -x $(UV) || (python3 -m venv .venv && .venv/bin/pip install --quiet --disable-pip-version-check uv)
 	@$(UV) pip install --quiet --require-hashes -r requirements-dev.txt
 	@touch $@ .venv/.run
+
+node_modules/.installed: package-lock.json
+	@npm ci --silent --no-audit --no-fund
+	@touch $@
 
 /usr/bin/chromium:
 	@echo "Installing Debian's chromium for the browser tests"
@@ -42,6 +46,9 @@ lint: setup-dev
 	@$(PY) -m ruff format --check .
 	@.venv/bin/djlint elder --lint --quiet
 	@.venv/bin/lint-imports --config pyproject.toml
+	@node_modules/.bin/eslint --max-warnings 0 .
+	@node_modules/.bin/prettier --check --log-level warn "elder/**/*.js" "tests/js/*.js" "*.mjs"
+	@node_modules/.bin/stylelint "elder/**/*.css"
 
 types: setup-dev
 	@.venv/bin/mypy
@@ -54,6 +61,9 @@ check: lint types migrations-check test
 
 bench: setup-dev ## times side by side in one run
 	@TEST_DATABASE=bench.sqlite3 DJANGO_SETTINGS_MODULE=elder.config.settings.test $(PY) -m bench
+
+mutate: setup-dev ## wrong lines put into the engine, and which no test notices: make mutate MODULE=batch/history
+	@$(PY) scripts/mutate.py $(MODULE) --show
 
 vendor: ## copy scripts, styles and fonts out of npm's folder
 	@scripts/vendor.sh

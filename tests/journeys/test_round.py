@@ -149,7 +149,6 @@ def test_the_phone_answers_as_the_engine_does(phone: Page, harrow: str) -> None:
     batch = batch_of("Low Tide")
     page.goto(f"{harrow}/round/look/{batch.pk}/")
     item = batch_today(batch, batch.garden, date(2027, 4, 6), want=batch.want)
-    parts = item.state, item.forecast, item.plant, item.method
     known = page.evaluate("JSON.parse(document.getElementById('look-rules').textContent)")
     codes = {stage: {rule["code"] for rule in rules} for stage, rules in known["stages"].items()}
     assert set(codes) == {"waiting", "rooted"}
@@ -167,7 +166,7 @@ def test_the_phone_answers_as_the_engine_does(phone: Page, harrow: str) -> None:
             }""",
             [seen, stage],
         )
-        found = findings(seen, stage, facts_of(*parts, stage, today=item.today))
+        found = findings(seen, stage, facts_of(item.under_way, stage))
         assert shown == [rule.code for rule in found], (seen, stage)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date
 from typing import Any
 
@@ -15,6 +16,20 @@ from tests.factories import GardenFactory, PlaceFactory, WantFactory, member, ta
 from tests.web.presses import MILD
 
 TODAY = date(2027, 3, 20)
+
+
+@pytest.fixture(autouse=True)
+def read_as_a_browser_reads(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Any white space counts as one space, so that where a template's lines break says nothing."""
+    fetch = Client.request
+
+    def collapsed(self: Client, **request: Any) -> Any:
+        response = fetch(self, **request)
+        if response["Content-Type"].startswith("text/html") and not response.streaming:
+            response.content = re.sub(rb"\s+", b" ", response.content)
+        return response
+
+    monkeypatch.setattr(Client, "request", collapsed)
 
 
 @pytest.fixture

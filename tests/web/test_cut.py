@@ -52,7 +52,7 @@ def test_the_sheet_is_the_plants_own_in_order(garden: Any, owner: Client, want: 
     titles = re.findall(r"<h3>([^<]+?)\s*<", html)
     assert titles[:4] == ["Blade, bag, labels", "Fill the jars", "Choose the shoot, young tips", "Do not let them dry"]
     assert titles[-1] == "Label, the right way up"
-    numbers = re.findall(r'class="step-number" aria-hidden="true">(\d+)<', html)
+    numbers = re.findall(r'class="step-number"\s+aria-hidden="true">(\d+)<', html)
     assert numbers == [str(i + 1) for i in range(len(titles))], "each with its number"
     said = text(html)
     assert "3 jars, washed. Water at the warmth of the room, 4 cm deep." in said

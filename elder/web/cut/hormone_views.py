@@ -13,6 +13,7 @@ from elder.engine.cut.hormone import Unit, dilute, from_ppm, to_ppm
 from elder.engine.refusal import Refusal
 from elder.web.cut.forms import DilutionForm
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.say.cautions import DILUTION
 from elder.web.say.refusals import refusal_words
 from elder.web.say.units import US, shown_small_volume
 
@@ -25,7 +26,7 @@ FIELDS: Final = {"stock": "strength", "wanted": "wanted", "volume": "volume"}
 def hormone(request: GardenRequest) -> HttpResponse:
     """The label's strength in every unit, and so much of it to so much water."""
     form = DilutionForm(request.GET if "strength" in request.GET else START)
-    context: dict[str, Any] = {"form": form}
+    context: dict[str, Any] = {"form": form, "caution": DILUTION}
     if form.is_valid():
         context |= _answer(form, request.user.units, request.today)
     only = request.headers.get("X-Alpine-Request") == "true"

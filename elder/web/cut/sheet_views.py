@@ -34,6 +34,7 @@ from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.mothers import Known, known
 from elder.web.read.wants import Reckoning
 from elder.web.say.batches import entry_words, title_of
+from elder.web.say.cautions import variety_cautions
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
 from elder.web.say.units import temperature
@@ -192,7 +193,11 @@ def variety_context(request: GardenRequest, plant: Plant, variety: str) -> dict[
     if not variety and not is_quarantined(plant):
         return {}
     said = VarietyAnswer.objects.filter(garden=request.garden, plant=plant.slug, variety=variety).first()
-    return {"variety": {"answer": said, "quarantined": is_quarantined(plant), "name": variety, "plant": plant}}
+    restricted = is_quarantined(plant)
+    named = bool(variety)
+    warned = variety_cautions(said.protected, said.quarantine, named=named, quarantined=restricted) if said else []
+    answer = {"answer": said, "quarantined": restricted, "name": variety, "plant": plant, "cautions": warned}
+    return {"variety": answer}
 
 
 @require_POST

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Final
 
 from django.conf import settings
 from django.http import HttpRequest
@@ -11,14 +11,29 @@ from elder.web.garden.access import gardens_of, may
 from elder.web.garden.models import Person
 from elder.web.ui.saved import take_saved
 
+# The room the rail marks, by the first word of an address's name.
+ROOM_AT: Final = {
+    "season": "season", "wants": "season", "want": "season",
+    "cut": "cut", "windfall": "cut", "labels": "cut", "label": "cut",
+    "round": "rounds",
+    "batches": "batches", "batch": "batches", "take": "batches", "entry": "batches",
+    "plants": "plants", "plant": "plants",
+    "stock": "stock",
+    "places": "places", "place": "places",
+    "almanac": "almanac", "frost": "almanac", "records": "almanac",
+    "garden": "garden", "person": "garden",
+}  # fmt: skip
+
 
 def surroundings(request: HttpRequest) -> dict[str, Any]:
     """Garden, day, role and reading habits for the base template."""
     person = getattr(request, "user", None)
     garden = getattr(request, "garden", None)
     role = getattr(request, "role", "")
+    at = request.resolver_match
     return {
         "garden": garden,
+        "at_room": ROOM_AT.get((at.url_name or "").split("-")[0], "") if at else "",
         "today": getattr(request, "today", None),
         "demo": settings.DEMO,
         # A page fetched only to be kept for later does not take what the next page is to say.

@@ -124,6 +124,7 @@ def _look_page(request: GardenRequest, batch: BatchToday, form: SignsForm, *, se
         "signs": [(key, name, key in chosen) for key, name in table().signs],
         "stages": [(stage, words, stage == form["stage"].value()) for stage, words in _stages(batch)],
         "sign": sign,
+        "marks": " ".join(f"job-{verb}-batch-{batch.row.pk}" for verb in (*LOOKS, "give_up")),
         "length_label": "Longest shoot, cm" if sign.kind == "shoot" else "Longest root, cm",
         "waiting": batch.state.count("waiting"),
         "living": batch.state.living,
@@ -137,11 +138,16 @@ def _look_page(request: GardenRequest, batch: BatchToday, form: SignsForm, *, se
 
 
 def _rules(batch: BatchToday, request: GardenRequest, stage: str) -> list[dict[str, Any]]:
-    """Every rule that could hold for a batch at a stage, so that the phone can answer at once and out of reach."""
-    facts = _facts(batch, request, stage)
-    rules = [*table().rules, table().well[stage]]
+    return rules_for(stage, _facts(batch, request, stage))
+
+
+def rules_for(stage: str, facts: frozenset[str]) -> list[dict[str, Any]]:
+    """Every rule that could hold at a stage with these facts, so that the phone can answer at once and out of reach.
+
+    A length may still be measured, so what depends on one is among them, and the script asks it.
+    """
     known = facts | set(LENGTH_FACTS)
-    return [_rule_json(rule) for rule in rules if rule.may_hold(stage, known)]
+    return [_rule_json(rule) for rule in [*table().rules, table().well[stage]] if rule.may_hold(stage, known)]
 
 
 def _rule_json(rule: Rule) -> dict[str, Any]:

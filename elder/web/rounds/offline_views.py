@@ -33,6 +33,7 @@ SHELL: Final = (
     "elder/js/cut/windfall.js",
     "elder/js/cut/sheet.js",
     "elder/js/cut/layout.js",
+    "elder/js/rounds/findings.js",
     "elder/js/rounds/signs.js",
     "elder/js/rounds/queue.js",
     "elder/js/rounds/reach.js",

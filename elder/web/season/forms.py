@@ -128,6 +128,13 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         """The plant chosen. Only for a form that is valid."""
         return clonable()[self.cleaned_data["plant"]]
 
+    @property
+    def asks_for_more(self) -> bool:
+        """Spares or lots are asked for, or something is wrong with them: what is seldom used stands open then."""
+        wrong = any(self[name].errors for name in ("spares", "lots", "apart_days") if name in self.fields)
+        lots = self["lots"].value() or 1 if "lots" in self.fields else 1
+        return wrong or bool(self["spares"].value()) or str(lots) != "1"
+
     def clean(self) -> dict[str, Any]:
         """A chosen day needs its date; without one the date is left out."""
         data = super().clean() or {}

@@ -145,6 +145,7 @@ def _name_line(
         "depth": min(row.depth, 6),
         "fold": fold,
         "fold_url": url,
+        "fold_words": "Fold what comes" if fold == "fold" else f"Show {fold}",
         "line_url": _query(request, line=[] if key == focus else [key]),
         "url": _url(request, key),
         "is_focus": key == focus,

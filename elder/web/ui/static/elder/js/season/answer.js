@@ -3,15 +3,25 @@ document.addEventListener("alpine:init", function () {
   const TARGETS = ["answer-words", "row-picture", "curve-picture", "answer-reasons"];
   const DAY = 86400000;
 
-  const offset = function (start, day) { return Math.round((Date.parse(day) - Date.parse(start)) / DAY); };
-  const dayAt = function (start, days) { return new Date(Date.parse(start) + days * DAY).toISOString().slice(0, 10); };
+  const offset = function (start, day) {
+    return Math.round((Date.parse(day) - Date.parse(start)) / DAY);
+  };
+  const dayAt = function (start, days) {
+    return new Date(Date.parse(start) + days * DAY).toISOString().slice(0, 10);
+  };
 
   window.Alpine.data("answer", function () {
     const asking = window.elderAsking(function (component) {
       const body = new FormData(component.form);
       body.delete("csrfmiddlewaretoken");
       const also = component.$root.dataset.also;
-      return { body: body, targets: also ? TARGETS.concat(also) : TARGETS, after: function () { component.sync(); } };
+      return {
+        body: body,
+        targets: also ? TARGETS.concat(also) : TARGETS,
+        after: function () {
+          component.sync();
+        },
+      };
     });
     return Object.assign(asking, {
       form: null,

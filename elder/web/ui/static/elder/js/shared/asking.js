@@ -6,16 +6,27 @@ window.elderAsking = function (question) {
     again: false,
 
     async ask() {
-      if (this.busy) { this.again = true; return; }
+      if (this.busy) {
+        this.again = true;
+        return;
+      }
       this.busy = true;
       const asked = question(this);
       try {
-        await this.$ajax(this.$root.dataset.url, { method: "get", body: asked.body, targets: asked.targets, focus: false });
+        await this.$ajax(this.$root.dataset.url, {
+          method: "get",
+          body: asked.body,
+          targets: asked.targets,
+          focus: false,
+        });
       } finally {
         this.busy = false;
       }
       if (asked.after) asked.after();
-      if (this.again) { this.again = false; this.ask(); }
+      if (this.again) {
+        this.again = false;
+        this.ask();
+      }
     },
   };
 };

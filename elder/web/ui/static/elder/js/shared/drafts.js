@@ -8,17 +8,30 @@
   if (person) sessionStorage.setItem("elder-person", person);
 
   const keyOf = function (form) {
-    return PREFIX + owner + ":" + location.pathname.replace(/\/(note|harvest|move\/[a-z-]+)\/$/, "/") + ":" + form.dataset.draft;
+    return (
+      PREFIX +
+      owner +
+      ":" +
+      location.pathname.replace(/\/(note|harvest|move\/[a-z-]+)\/$/, "/") +
+      ":" +
+      form.dataset.draft
+    );
   };
   const forgetAll = function (test) {
-    Object.keys(sessionStorage).filter(function (key) { return key.startsWith(PREFIX) && test(key); })
-      .forEach(function (key) { sessionStorage.removeItem(key); });
+    Object.keys(sessionStorage)
+      .filter(function (key) {
+        return key.startsWith(PREFIX) && test(key);
+      })
+      .forEach(function (key) {
+        sessionStorage.removeItem(key);
+      });
   };
 
   const remember = function (form) {
     const kept = [];
     new FormData(form).forEach(function (value, name) {
-      if (typeof value === "string" && !SKIP.includes(name) && !form.elements[name].type?.startsWith("password")) kept.push([name, value]);
+      if (typeof value === "string" && !SKIP.includes(name) && !form.elements[name].type?.startsWith("password"))
+        kept.push([name, value]);
     });
     sessionStorage.setItem(keyOf(form), JSON.stringify(kept));
   };
@@ -31,17 +44,22 @@
       const field = form.elements[pair[0]];
       if (!field) return;
       if (field instanceof RadioNodeList) {
-        field.forEach(function (one) { if (one.value === pair[1]) one.checked = true; });
-      }
-      else if (field.type === "checkbox") field.checked = true;
+        field.forEach(function (one) {
+          if (one.value === pair[1]) one.checked = true;
+        });
+      } else if (field.type === "checkbox") field.checked = true;
       else field.value = pair[1];
     });
-    form.querySelectorAll("details").forEach(function (more) { more.open = true; });
+    form.querySelectorAll("details").forEach(function (more) {
+      more.open = true;
+    });
     form.dispatchEvent(new Event("input", { bubbles: true }));
   };
 
   document.querySelectorAll("[data-saved]").forEach(function (said) {
-    forgetAll(function (key) { return key.endsWith(":" + said.dataset.saved); });
+    forgetAll(function (key) {
+      return key.endsWith(":" + said.dataset.saved);
+    });
   });
   const forms = document.querySelectorAll("form[data-draft]");
   forms.forEach(restore);
@@ -52,7 +70,9 @@
   });
   document.addEventListener("submit", function (event) {
     if (event.target.matches("[data-forget-drafts]")) {
-      forgetAll(function () { return true; });
+      forgetAll(function () {
+        return true;
+      });
       sessionStorage.removeItem("elder-person");
     } else if (event.target.matches("form[data-draft]")) remember(event.target);
   });

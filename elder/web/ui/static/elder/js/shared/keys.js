@@ -1,11 +1,17 @@
 // Letters go to rooms, arrows from want to want, Escape back, ? lists the keys.
 (function () {
-  const typing = function (el) { return el.closest("input:not([type=range]), textarea, select, [contenteditable]"); };
-  const dialog = function () { return document.getElementById("keys"); };
+  const typing = function (el) {
+    return el.closest("input:not([type=range]), textarea, select, [contenteditable]");
+  };
+  const dialog = function () {
+    return document.getElementById("keys");
+  };
 
   const list = function () {
     const dl = document.getElementById("keys-list");
-    dl.querySelectorAll("[data-added]").forEach(function (row) { row.remove(); });
+    dl.querySelectorAll("[data-added]").forEach(function (row) {
+      row.remove();
+    });
     document.querySelectorAll("[data-key]").forEach(function (el) {
       const row = document.createElement("div");
       row.dataset.added = "";
@@ -40,7 +46,11 @@
       if (event.key === "Escape") event.target.blur();
       return;
     }
-    if (event.key === "?") { event.preventDefault(); list(); return; }
+    if (event.key === "?") {
+      event.preventDefault();
+      list();
+      return;
+    }
     if (event.target.type === "range") return;
     if (event.key === "ArrowDown" || event.key === "ArrowUp") {
       if (step(event.key === "ArrowDown" ? 1 : -1)) event.preventDefault();
@@ -52,6 +62,9 @@
       return;
     }
     const go = document.querySelector('[data-key="' + CSS.escape(event.key) + '"]');
-    if (go) { event.preventDefault(); go.click(); }
+    if (go) {
+      event.preventDefault();
+      go.click();
+    }
   });
 })();

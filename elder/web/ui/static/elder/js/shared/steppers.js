@@ -3,7 +3,9 @@ document.addEventListener("click", function (event) {
   const button = event.target.closest("[data-step]");
   if (!button) return;
   const input = button.closest("[data-stepper]").querySelector("input");
-  const bound = function (name, fallback) { return input[name] === "" ? fallback : Number(input[name]); };
+  const bound = function (name, fallback) {
+    return input[name] === "" ? fallback : Number(input[name]);
+  };
   const next = (Number(input.value) || 0) + Number(button.dataset.step);
   input.value = Math.min(Math.max(next, bound("min", 0)), bound("max", 9999));
   input.dispatchEvent(new Event("input", { bubbles: true }));

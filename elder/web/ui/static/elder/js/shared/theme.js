@@ -4,7 +4,9 @@
   root.classList.add("js");
   if (root.dataset.theme !== "system") return;
   const dark = window.matchMedia("(prefers-color-scheme: dark)");
-  const follow = function () { root.dataset.bsTheme = dark.matches ? "dark" : "light"; };
+  const follow = function () {
+    root.dataset.bsTheme = dark.matches ? "dark" : "light";
+  };
   dark.addEventListener("change", follow);
   follow();
 })();
