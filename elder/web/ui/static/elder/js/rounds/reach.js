@@ -4,7 +4,8 @@
   if (!("serviceWorker" in navigator) || !window.isSecureContext || !document.body.dataset.person) return;
   const PAGES = "elder-pages";
   const VERSIONS = "elder-kept";
-  const AT_ONCE = 3, MOST = 80;
+  const AT_ONCE = 3,
+    MOST = 80;
   document.addEventListener("submit", function (event) {
     if (!event.target.matches("[data-forget-drafts]")) return;
     caches.delete(PAGES);
@@ -24,7 +25,10 @@
   };
   const inReach = function () {
     delete document.getElementById("reach").dataset.out;
-    if (window.elderQueue) { window.elderQueue.draw(); window.elderQueue.drain(); }
+    if (window.elderQueue) {
+      window.elderQueue.draw();
+      window.elderQueue.drain();
+    }
   };
   window.addEventListener("offline", outOfReach);
   window.addEventListener("online", inReach);
@@ -36,9 +40,12 @@
   // A page is fetched again only when something was written that it shows, or the day has changed.
   const keepAll = async function () {
     const cache = await caches.open(PAGES);
-    const before = JSON.parse(localStorage.getItem(VERSIONS) || "{}"), now = {};
+    const before = JSON.parse(localStorage.getItem(VERSIONS) || "{}"),
+      now = {};
     const links = Array.from(document.querySelectorAll("a[data-keep]")).slice(0, MOST);
-    const pages = links.map(function (link) { return [link.href, link.dataset.keep]; });
+    const pages = links.map(function (link) {
+      return [link.href, link.dataset.keep];
+    });
     pages.unshift([location.origin + location.pathname, round ? round.dataset.round : ""]);
     const wanted = [];
     for (const [url, version] of pages) {
@@ -56,7 +63,7 @@
       await Promise.all(Array.from({ length: AT_ONCE }, next));
       if (round) localStorage.setItem(VERSIONS, JSON.stringify(now));
       document.body.dataset.kept = "1";
-    } catch (error) {
+    } catch {
       outOfReach();
     }
   };

@@ -5,13 +5,16 @@
   const data = document.getElementById("look-rules");
   if (!form || !data) return;
   const known = JSON.parse(data.textContent);
-  const URGENCIES = ["now", "today", "week", "none"];
   const place = document.getElementById("verdict-live");
   const resting = place.firstElementChild;
 
-  const number = function (name) { return Number(form.elements[name].value) || 0; };
+  const number = function (name) {
+    return Number(form.elements[name].value) || 0;
+  };
   const seen = function () {
-    const signs = Array.from(form.querySelectorAll('[name="signs"]:checked')).map(function (box) { return box.value; });
+    const signs = Array.from(form.querySelectorAll('[name="signs"]:checked')).map(function (box) {
+      return box.value;
+    });
     if (number("root_cm") > 0 && !signs.includes("root_length")) signs.push("root_length");
     return signs;
   };
@@ -19,29 +22,9 @@
     const chosen = form.querySelector('[name="stage"]:checked') || form.querySelector('[name="stage"]');
     return chosen.value;
   };
-  const lengthFacts = function () {
-    const cm = number("root_cm"), facts = [];
-    if (known.length.wanted && cm >= known.length.wanted) facts.push("long_enough");
-    if (known.length.wanted && cm > 0 && cm < known.length.wanted) facts.push("too_short");
-    if (cm > known.length.long) facts.push("too_long");
-    return facts;
-  };
-  const within = function (some, all) { return some.every(function (one) { return all.includes(one); }); };
-
-  // As `findings` in the engine: what knows most takes the place of what knows less, the graver first.
-  const findings = function () {
-    const signs = seen(), facts = lengthFacts(), rules = known.stages[stage()];
-    const holding = rules.filter(function (rule) {
-      return rule.signs.length && within(rule.signs, signs) && within(rule.facts, facts)
-        && !rule.without.some(function (sign) { return signs.includes(sign); });
-    });
-    holding.sort(function (a, b) { return b.knows[0] - a.knows[0] || b.knows[1] - a.knows[1]; });
-    const kept = [];
-    holding.forEach(function (rule) {
-      if (!kept.some(function (other) { return within(rule.signs, other.signs); })) kept.push(rule);
-    });
-    kept.sort(function (a, b) { return b.gravity - a.gravity || URGENCIES.indexOf(a.urgency) - URGENCIES.indexOf(b.urgency); });
-    return kept;
+  const found = function () {
+    const facts = elderFindings.lengthFacts(number("root_cm"), known.length);
+    return elderFindings.findings(seen(), facts, known.stages[stage()]);
   };
 
   const element = function (tag, className, text) {
@@ -63,7 +46,8 @@
 
   const button = form.querySelector("[data-signs-button]");
   const say = function () {
-    const parts = [], signs = seen();
+    const parts = [],
+      signs = seen();
     if (number("rooted")) parts.push(number("rooted") + " rooted");
     if (number("lost")) parts.push(number("lost") + " lost");
     if (signs.length) parts.push(signs.length + (signs.length === 1 ? " sign" : " signs"));
@@ -71,8 +55,8 @@
     form.querySelector("[data-why]").hidden = !number("lost");
     const length = form.querySelector("[data-length]");
     length.hidden = !signs.includes("root_length") && !number("root_cm");
-    const found = findings();
-    place.replaceChildren(...(found.length ? found.map(shown) : [resting]));
+    const rules = found();
+    place.replaceChildren(...(rules.length ? rules.map(shown) : [resting]));
     form.dataset.said = form.dataset.title + (parts.length ? ": " + parts.join(", ") : ": as it should be");
   };
   form.dataset.title = form.dataset.said;
@@ -83,5 +67,8 @@
 
 document.addEventListener("click", function (event) {
   if (event.target.closest("[data-print]")) window.print();
-  if (event.target.closest("[data-history-back]")) { event.preventDefault(); history.back(); }
+  if (event.target.closest("[data-history-back]")) {
+    event.preventDefault();
+    history.back();
+  }
 });
