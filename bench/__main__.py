@@ -1,18 +1,19 @@
-"""`make bench`: everything that is measured, each beside another way of doing it."""
+"""`make bench`: everything that is measured, each beside another way of doing it, in one table."""
 
 from __future__ import annotations
 
-from bench.curve import compare_curves
-from bench.pages import season_times
-from bench.records import import_times
-from bench.rounds import round_times
-from bench.space import fit_times
-from bench.stems import layout_times
+from bench.table import forget, garden_database, one_thread, show
 
 if __name__ == "__main__":
-    compare_curves()
-    import_times()
-    fit_times()
-    season_times()
-    round_times()
-    layout_times()
+    one_thread()  # before numpy comes with the rest
+    from bench import curve, pages, records, rounds, space, stems
+
+    lines = []
+    for part in (curve, records, space, stems):
+        forget()
+        lines += part.lines()
+    with garden_database():
+        for part in (pages, rounds):
+            forget()
+            lines += part.lines()
+    show(lines)

@@ -2,17 +2,13 @@
 
 from __future__ import annotations
 
-import statistics
-import time
-from collections.abc import Callable
 from datetime import date
 from typing import Any
 
 import numpy as np
 from scipy.stats import norm
 
-from elder.engine.chance.counting import count_ladder, take_nodes
-from elder.engine.chance.ready_by import course_of
+from bench.table import Line, forget, timed
 from elder.engine.chance.rooting_time import units_to_stage
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import doy0_range
@@ -41,20 +37,9 @@ CLIMATE = Climate(
 SILL = Place("room", day_c=20, night_c=17)
 
 
-def timed(run: Callable[[], Any], times: int) -> tuple[float, Any]:
-    """The median seconds of several runs, and the last answer."""
-    spent, answer = [], None
-    for _ in range(times):
-        begin = time.perf_counter()
-        answer = run()
-        spent.append(time.perf_counter() - begin)
-    return statistics.median(spent), answer
-
-
 def by_engine() -> SeasonPlan:
     """A whole plan with nothing kept from before."""
-    for kept in (course_of, count_ladder, take_nodes):
-        kept.cache_clear()
+    forget()
     plan = plan_want(Want(8), Setting(TOMATO, TOMATO.methods[0], CLIMATE, SILL, SILL, TODAY))
     if not isinstance(plan, SeasonPlan):
         raise TypeError("eight tomatoes from January can be had")
@@ -89,8 +74,8 @@ def by_simulation(plan: SeasonPlan) -> np.ndarray[Any, Any]:
     return found
 
 
-def compare_curves() -> None:
-    """Print both times, their ratio, and the largest difference in chance beside its sampling error."""
+def lines() -> list[Line]:
+    """Both times, and the largest difference in chance beside its sampling error."""
     engine_s, plan = timed(by_engine, 7)
     simulation_s, simulated = timed(lambda: by_simulation(plan), 1)
     open_days = np.flatnonzero(plan.standing != CutDay.CLOSED)
@@ -99,13 +84,11 @@ def compare_curves() -> None:
     error = np.sqrt(reckoned * (1 - reckoned) / DRAWS)
     # Over all the days together, a right engine passes this but once in a thousand runs (Bonferroni).
     allowed = norm.isf(0.0005 / len(open_days)) * error
-    print(f"cut-day curve, {len(plan)} days, {len(open_days)} of them open, 8 tomatoes")
-    print(f"  engine, nothing kept     {1000 * engine_s:10.1f} ms")
-    print(f"  Monte Carlo, {DRAWS:,} draws {1000 * simulation_s:9.1f} ms")
-    print(f"  ratio                    {simulation_s / engine_s:10.0f} ×   (aim: 50 × or better)")
     worst = int(np.argmax(gaps / np.maximum(allowed, 1e-12)))
     within = "within" if (gaps <= allowed).all() else "OUTSIDE"
-    print(
-        f"  largest difference in chance {gaps.max():.4f}; against its own error the worst is "
-        f"{gaps[worst]:.4f} of {allowed[worst]:.4f} allowed: {within} sampling error\n"
+    note = (
+        f"aim 0.02 × or less; {len(open_days)} open days; worst difference {gaps[worst]:.4f} of {allowed[worst]:.4f} "
+        f"allowed, {within} sampling error"
     )
+    rival = f"Monte Carlo, {DRAWS:,} draws a day"
+    return [Line("cut days", f"{len(plan)} days, nothing kept", engine_s, rival, simulation_s, note)]

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-import time
+from collections.abc import Callable
 from datetime import date, timedelta
+from typing import Any
 
-from bench.curve import timed
+from bench.table import Line, forget, timed
 
 WANTS = [
     ("tomato", "jar"),
@@ -19,34 +20,13 @@ AIMS = {5: 60, 40: 150, 100: 250}
 BATCH_EVERY = 4  # every fourth want has been cut
 
 
-def season_times() -> None:
-    """Print the server time of the Season page for each number of wants."""
-    import django
-
-    django.setup()
-    from django.conf import settings
-    from django.test.utils import get_runner, setup_test_environment
-
-    setup_test_environment()
-    runner = get_runner(settings)(verbosity=0, interactive=False)
-    databases = runner.setup_databases()
-    try:
-        print("Season page, server time")
-        for wants in AIMS:
-            _one(wants)
-    finally:
-        runner.teardown_databases(databases)
+def lines() -> list[Line]:
+    """The server time of the Season page for each number of wants."""
+    return [line for wants in AIMS for line in _one(wants)]
 
 
-def _one(wants: int) -> None:
-    from django.test import Client
-    from django.urls import reverse
-
-    from elder.engine.chance.counting import count_ladder, take_nodes
-    from elder.engine.chance.ready_by import course_of
-    from elder.web.read import batches as batch_reckoning
-    from elder.web.read import wants
-    from tests.factories import GardenFactory, PlaceFactory, WantFactory, member, take
+def _one(wants: int) -> list[Line]:
+    from tests.factories import GardenFactory, PlaceFactory, WantFactory, take
 
     garden = GardenFactory()
     places = [PlaceFactory(garden=garden), PlaceFactory(garden=garden, standing="air", lift_day_c=7, lift_night_c=2)]
@@ -58,25 +38,33 @@ def _one(wants: int) -> None:
         )
         if i % BATCH_EVERY == 0:
             take(row, on=date.today() - timedelta(days=20 + i % 7), count=6 + i % 10, today=date.today())  # noqa: DTZ011
+    warm, fetch = fetching("season", garden)
+    forget()
+    cold, _ = timed(fetch, 1)
+    moved, _ = timed(lambda: fetch("?risk=4"), 1)
+    floor, _ = fetching("season", GardenFactory())
+    what = f"{wants} wants"
+    return [
+        Line("Season", f"{what}, warm", warm, "an empty garden, warm", floor, f"aim: under {AIMS[wants]} ms"),
+        Line("Season", f"{what}, nothing kept", cold, "warm", warm),
+        Line("Season", f"{what}, a dial moved", moved, "warm", warm),
+    ]
+
+
+def fetching(name: str, garden: Any) -> tuple[float, Callable[..., None]]:
+    """What a garden's page takes warm, and what fetches it, or another address. Raises RuntimeError."""
+    from django.test import Client
+    from django.urls import reverse
+
+    from tests.factories import member
+
     client = Client()
     client.force_login(member(garden), backend="django.contrib.auth.backends.ModelBackend")
-    url = reverse("season", args=[garden.pk])
+    page = reverse(name, args=[garden.pk])
 
-    def fetch(query: str = "") -> None:
-        if client.get(url + query).status_code != 200:
-            raise RuntimeError("the Season page did not come")
+    def fetch(query: str = "", address: str = page) -> None:
+        if client.get(address + query).status_code != 200:
+            raise RuntimeError(f"{address} did not come")
 
     fetch()
-    for kept in (course_of, count_ladder, take_nodes, reckoning._plan_want, batch_reckoning._standing):
-        kept.cache_clear()
-    begin = time.perf_counter()
-    fetch()
-    cold = time.perf_counter() - begin
-    warm, _ = timed(fetch, 9)
-    begin = time.perf_counter()
-    fetch("?risk=4")
-    moved = time.perf_counter() - begin
-    print(
-        f"  {wants:3d} wants  warm {1000 * warm:6.0f} ms  (aim: under {AIMS[wants]} ms)   cold {1000 * cold:6.0f} ms   "
-        f"a dial moved {1000 * moved:6.0f} ms, {moved / warm:.1f} × warm"
-    )
+    return timed(fetch, 9)[0], fetch

@@ -6,7 +6,8 @@ import csv
 import tracemalloc
 from datetime import date, datetime
 
-from bench.curve import CLIMATE, timed
+from bench.curve import CLIMATE
+from bench.table import Line, forget, timed
 from demo.weather import invented_records
 from elder.engine.climate.freezes import count_freezes
 from elder.engine.refusal import Refusal
@@ -43,8 +44,8 @@ def _plain(text: str) -> list[tuple[date, float, float]]:
     ]
 
 
-def import_times() -> None:
-    """Print how long ninety years take, in both forms, and what it costs over the plain loop."""
+def lines() -> list[Line]:
+    """How long ninety years take, in both forms, and what it costs over the plain loop."""
     text = _text()
     dly = _dly(text)
     plain_s, rows = timed(lambda: _plain(text), 3)
@@ -56,7 +57,7 @@ def import_times() -> None:
     records = _read(found).records
 
     def count() -> object:
-        count_freezes.cache_clear()
+        forget()
         return [count_freezes(records, limit, 204) for limit in (-4.0, -1.0, 0.0, 1.0, 2.0)]
 
     count_s, _ = timed(count, 3)
@@ -64,14 +65,14 @@ def import_times() -> None:
     read_daily(text)
     peak = tracemalloc.get_traced_memory()[1]
     tracemalloc.stop()
-    print(f"import of {YEARS} years, {len(rows):,} days")
-    print(f"  plain loop, read only        {1000 * plain_s:8.0f} ms")
-    print(
-        f"  table: read, judged, screened{1000 * csv_s:8.0f} ms   {csv_s / plain_s:.1f} × the plain loop (aim: seconds)"
-    )
-    print(f"  GHCN-Daily lines             {1000 * dly_s:8.0f} ms   {dly_s / plain_s:.1f} ×")
-    print(f"  frost dates at five limits   {1000 * count_s:8.0f} ms   {count_s / plain_s:.1f} ×")
-    print(f"  memory at its most           {peak / 1e6:8.0f} MB\n")
+    floor = "a plain loop that only reads"
+    return [
+        Line(
+            "records", f"{len(rows):,} days: read, judged", csv_s, floor, plain_s, f"aim: seconds; {peak / 1e6:.0f} MB"
+        ),
+        Line("records", "the same as GHCN-Daily", dly_s, floor, plain_s),
+        Line("records", "frost dates at five limits", count_s, floor, plain_s),
+    ]
 
 
 def _read(found: ReadFile | Refusal) -> ReadFile:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import time
 from datetime import date, timedelta
 from typing import Any
 
-from bench.curve import timed
+from bench.pages import fetching
+from bench.table import Line, forget, timed
 
 SIZES = {20: 0, 200: 1000}  # live batches → batches long over
 LOOKS = 12  # entries in each batch's history
@@ -21,48 +21,25 @@ WAYS = [
 ]
 
 
-def round_times() -> None:
-    """Print the server time of the round for a small garden and a large one, cold and warm."""
-    import django
+def lines() -> list[Line]:
+    """The server time of the round for a small garden and a large one, cold and warm, and of a look."""
+    from tests.factories import GardenFactory
 
-    django.setup()
-    from django.conf import settings
-    from django.test.utils import get_runner, setup_test_environment
-
-    setup_test_environment()
-    runner = get_runner(settings)(verbosity=0, interactive=False)
-    databases = runner.setup_databases()
-    try:
-        print("Round, server time")
-        warm = [_one(live, over) for live, over in SIZES.items()]
-        small, large = list(SIZES)
-        print(f"  {large // small} × the batches take {warm[1] / warm[0]:.1f} × the time")
-    finally:
-        runner.teardown_databases(databases)
+    floor, _ = fetching("round", GardenFactory())
+    small, large = SIZES
+    small_s, small_lines = _one(small, SIZES[small], ("an empty garden, warm", floor))
+    _, large_lines = _one(large, SIZES[large], (f"{small} live", small_s))
+    return [*small_lines, *large_lines]
 
 
-def _one(live: int, over: int) -> float:
+def _one(live: int, over: int, beside: tuple[str, float]) -> tuple[float, list[Line]]:
     from django.db import connection
-    from django.test import Client
     from django.urls import reverse
 
-    from tests.factories import member
-
     garden = _garden(live, over)
-    client = Client()
-    client.force_login(member(garden), backend="django.contrib.auth.backends.ModelBackend")
-    url = reverse("round", args=[garden.pk])
-
-    def fetch(address: str = url) -> None:
-        if client.get(address).status_code != 200:
-            raise RuntimeError("the round did not come")
-
-    fetch()
-    reckoning._standing.cache_clear()
-    begin = time.perf_counter()
-    fetch()
-    cold = time.perf_counter() - begin
-    warm, _ = timed(fetch, 9)
+    warm, fetch = fetching("round", garden)
+    forget()
+    cold, _ = timed(fetch, 1)
     asked: list[str] = []
 
     def count(execute: Any, sql: str, *given: Any) -> Any:
@@ -71,13 +48,14 @@ def _one(live: int, over: int) -> float:
 
     with connection.execute_wrapper(count):
         fetch()
-    batch = garden.batches.filter(over_on=None).first()
-    look, _ = timed(lambda: fetch(reverse("round-look", args=[garden.pk, batch.pk])), 9)
-    print(
-        f"  {live:3d} live, {over:4d} over, {(live + over) * LOOKS:5d} lines of history   warm {1000 * warm:5.0f} ms  "
-        f"(aim: under {AIM_MS} ms)   cold {1000 * cold:5.0f} ms   {len(asked)} queries   a look {1000 * look:4.0f} ms"
-    )
-    return warm
+    address = reverse("round-look", args=[garden.pk, garden.batches.filter(over_on=None).first().pk])
+    look, _ = timed(lambda: fetch(address=address), 9)
+    note = f"aim: under {AIM_MS} ms; {over} over, {(live + over) * LOOKS:,} lines of history, {len(asked)} queries"
+    return warm, [
+        Line("round", f"{live} live, warm", warm, *beside, note),
+        Line("round", f"{live} live, nothing kept", cold, "warm", warm),
+        Line("round", f"{live} live, a look", look, "the round, warm", warm),
+    ]
 
 
 def _garden(live: int, over: int) -> Any:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from datetime import date
 
-from bench.curve import CLIMATE, timed
+from bench.curve import CLIMATE
+from bench.table import Line, timed
 from elder.engine.handbook.loading import clonable
 from elder.engine.place.warmth import Place
 from elder.engine.plan.search import plan_want
@@ -71,8 +72,8 @@ def _lacking(choices: list[Choice]) -> int:
     return sum(worst.values())
 
 
-def fit_times() -> None:
-    """Print the times of weighing and choosing, and both ways' costs."""
+def lines() -> list[Line]:
+    """The times of weighing and choosing, and both ways' costs."""
     plans = _plans()
     weigh_s, askers = timed(lambda: _askers(plans), 1)
     before = _lacking([asker.choices[0] for asker in askers])
@@ -80,11 +81,12 @@ def fit_times() -> None:
     greedy_s, (cost, left) = timed(lambda: _one_by_one(askers), 1)
     after = _lacking([asker.choices[fit.chosen[asker.key]] for asker in askers])
     count = sum(len(asker.choices) for asker in askers)
-    print(f"fit in: {WANTS} wants, {len(PLACES)} places, {count:,} choices; {before} cuttings too many as it stands")
-    print(f"  weighing every choice    {1000 * weigh_s:8.0f} ms")
-    print(f"  the programme            {1000 * milp_s:8.0f} ms   cost {fit.cost:6.1f}, {after} still too many")
-    print(f"  one want after another   {1000 * greedy_s:8.0f} ms   cost {cost:6.1f}, {left} still too many")
     whole, greedy = fit.cost + COST_OVER * after, cost + COST_OVER * left
-    ratio = f"{greedy / whole:.2f} ×" if whole else "–"
-    print(f"  with what lacks counted, one after another costs {ratio}")
-    print(f"  weighing and programme   {weigh_s + milp_s:8.1f} s    (aim: under 5 s)\n")
+    worth = f"costs {greedy / whole:.2f} × ours" if whole else "costs nothing either"
+    note = f"{before} too many before, {after} after; the rival leaves {left} and {worth}"
+    rival = "one want after another"
+    whole_note = f"{count:,} choices; aim: under 5 s"
+    return [
+        Line("fit in", f"{WANTS} wants, {len(PLACES)} places: choosing", milp_s, rival, greedy_s, note),
+        Line("fit in", "weighing and choosing", weigh_s + milp_s, "choosing alone", milp_s, whole_note),
+    ]

@@ -7,7 +7,7 @@ import itertools
 import random
 from datetime import date, timedelta
 
-from bench.curve import timed
+from bench.table import Line, timed
 from elder.drawing.family import family_scene
 from elder.engine.cut.layout import CutSpec, Layout, Piece, Stem, Unusable, candidates, lay_out_cuts
 from elder.engine.mother.lineage import Family, Member, Took
@@ -46,24 +46,23 @@ def every_layout(stem: Stem) -> int:
     return best
 
 
-def layout_times() -> None:
-    """Print both side by side on small stems, and the whole task alone."""
+def lines() -> list[Line]:
+    """Small stems by both ways, fifty large ones beside ten small, a family beside its members only read."""
     small, large = stems(10, 30), stems(50, 60)
-    plain, most = timed(lambda: [every_layout(stem) for stem in small], 3)
-    clever, laid = timed(lambda: [lay_out_cuts(stem, SPEC) for stem in small], 5)
-    if [len(one.pieces) for one in laid] != most:
+    plain_s, most = timed(lambda: [every_layout(stem) for stem in small], 3)
+    small_s, laid = timed(lambda: [lay_out_cuts(stem, SPEC) for stem in small], 5)
+    if [len(one.pieces) for one in laid if isinstance(one, Layout)] != most:
         raise ArithmeticError("the two do not agree")
-    whole, layouts = timed(lambda: [lay_out_cuts(stem, SPEC) for stem in large], 3)
+    large_s, layouts = timed(lambda: [lay_out_cuts(stem, SPEC) for stem in large], 3)
     pieces = sum(len(one.pieces) for one in layouts if isinstance(one, Layout))
-    print("\nstems: dynamic programming beside trying every layout (10 stems of 30 nodes, same answers)")
-    print(
-        f"  every layout {1000 * plain:8.1f} ms   planned {1000 * clever:6.1f} ms   {plain / clever:6.0f} times as fast"
-    )
-    print(f"  50 stems of 60 nodes, {pieces} cuttings: {1000 * whole:.0f} ms")
-    _family_times()
+    return [
+        Line("stems", "10 stems of 30 nodes", small_s, "trying every layout", plain_s, "the same answers"),
+        Line("stems", "50 stems of 60 nodes", large_s, "10 of 30", small_s, f"{pieces} cuttings; ten times the nodes"),
+        _family_line(),
+    ]
 
 
-def _family_times() -> None:
+def _family_line() -> Line:
     made, members, takes = random.Random(3), [Member("0", "Plant 0", FIRST)], []  # noqa: S311 - a made-up garden
     for i in range(1, 500):
         day = FIRST + timedelta(days=5 * i)
@@ -75,5 +74,6 @@ def _family_times() -> None:
         rows = family.rows(family.opened_at_first())
         return len(family_scene(rows, family, TODAY, line=set(), sick=set(), words="").shapes)
 
-    spent, shapes = timed(drawn, 3)
-    print(f"family of 500 plants: made, folded and drawn in {1000 * spent:.0f} ms ({shapes} shapes)")
+    drawn_s, shapes = timed(drawn, 3)
+    linked_s, _ = timed(lambda: Family(members, takes), 3)
+    return Line("families", "500 plants: folded, drawn", drawn_s, "only linked", linked_s, f"{shapes} shapes")
