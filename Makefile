@@ -2,6 +2,9 @@
 PY := .venv/bin/python
 UV := .venv/bin/uv
 DEMO := DJANGO_SETTINGS_MODULE=elder.config.settings.demo
+# Journeys have a worker of their own, so two at least; and no share of lines run below this is let through.
+WORKERS := $(shell n=$$(nproc); [ $$n -gt 2 ] && echo $$n || echo 2)
+FLOOR := 97
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 
 .PHONY: demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate
@@ -39,7 +42,7 @@ node_modules/.installed: package-lock.json
 	@apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null
 
 test: setup-dev /usr/bin/chromium ## every test, the browser's too
-	@$(PY) -m pytest $(ARGS)
+	@$(PY) -m pytest -n $(WORKERS) --dist loadgroup --cov --cov-report term:skip-covered --cov-fail-under=$(FLOOR) $(ARGS)
 
 lint: setup-dev
 	@$(PY) -m ruff check .

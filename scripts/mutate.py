@@ -27,6 +27,19 @@ pytest_add_cli_args = ["-p", "no:cacheprovider", "-p", "no:xdist", "-x", "-q"]
 pytest_add_cli_args_test_selection = ["tests/engine"]
 """
 
+# Every mutant's tests start in a fork of one process: what an earlier run keeps would hide a wrong line.
+FORGET = """
+
+@pytest.fixture(autouse=True, scope="session")
+def nothing_kept():
+    import gc
+    from functools import _lru_cache_wrapper
+
+    for kept in gc.get_objects():
+        if type(kept) is _lru_cache_wrapper and str(getattr(kept, "__module__", "")).startswith("elder."):
+            kept.cache_clear()
+"""
+
 
 def copied(to: Path, modules: list[str]) -> None:
     """The project as mutmut is to see it."""
@@ -39,6 +52,8 @@ def copied(to: Path, modules: list[str]) -> None:
             text = source.read_text(encoding="utf-8")
             named = ", ".join(f'"elder/engine/{module}.py"' for module in modules)
             (to / name).write_text(text + CONFIG.format(modules=named), encoding="utf-8")
+    with (to / "tests" / "conftest.py").open("a", encoding="utf-8") as file:
+        file.write(FORGET)
 
 
 def _mutmut(where: Path, *words: str) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 
+import pytest
 from hypothesis import settings
 
 # Playwright's sync API runs an event loop in the test's own thread; Django then refuses the database.
@@ -12,3 +13,11 @@ os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 # Machines are shared: how long a property takes says nothing. The examples are the same on every run.
 settings.register_profile("elder", deadline=None, derandomize=True, max_examples=60)
 settings.load_profile("elder")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Journeys first and all on one worker: they take the longest, and want the browser to themselves."""
+    for item in items:
+        if "journeys" in item.path.parts:
+            item.add_marker(pytest.mark.xdist_group("journeys"))
+    items.sort(key=lambda item: "journeys" not in item.path.parts)
