@@ -12,11 +12,9 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any, Final
 
-import yaml
-
 from elder.engine.cut.layout import CutSpec, Piece
 from elder.engine.handbook.model import Method, Plant, School
-from elder.engine.handbook.tables import FOLDER, HandbookError
+from elder.engine.handbook.tables import read_bench
 from elder.engine.round.loads import SHARED
 
 PARTS: Final = ("ready", "cut", "treat", "stick", "place")
@@ -75,12 +73,7 @@ class Dressing:
 
 @lru_cache(maxsize=1)
 def _table() -> dict[str, Any]:
-    raw: dict[str, Any] = yaml.safe_load((FOLDER / "bench" / "cutting.yaml").read_text(encoding="utf-8"))
-    for step in raw["steps"]:
-        unknown = set(step.get("when", {})) - {name for fact in FACTS for name in (fact, f"not_{fact}")}
-        if unknown or step["part"] not in PARTS:
-            raise HandbookError(f"cutting.yaml: step {step['key']}: {unknown or step['part']} is not known")
-    return raw
+    return read_bench("cutting")[0]
 
 
 def _facts(plant: Plant, method: Method, chosen: Mapping[str, str] | None = None) -> dict[str, Any]:

@@ -12,12 +12,10 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, Final, Literal
 
-import yaml
-
 from elder.engine.chance.counting import Take
 from elder.engine.chance.rooting_time import DaysAt
 from elder.engine.handbook.model import Method
-from elder.engine.handbook.tables import FOLDER, HandbookError
+from elder.engine.handbook.tables import HandbookError, read_bench
 
 Grade = Literal["ok", "care", "no"]
 GRADES: Final[tuple[Grade, ...]] = ("ok", "care", "no")
@@ -67,12 +65,12 @@ class LookOver:
 
 @lru_cache(maxsize=1)
 def _table() -> dict[str, Any]:
-    raw: dict[str, Any] = yaml.safe_load((FOLDER / "bench" / "stems.yaml").read_text(encoding="utf-8"))
+    raw, where = read_bench("stems")
     known = {ask["key"]: {way["key"] for way in ask["ways"]} for ask in raw["asks"]}
-    for rule in raw["rules"]:
+    for i, rule in enumerate(raw["rules"]):
         for key, wanted in rule["when"].items():
             if not set(_listed(wanted)) <= known.get(key, set()):
-                raise HandbookError(f"stems.yaml: rule {rule['code']}: {key} has no {wanted}")
+                raise HandbookError(f"{where(['rules', i, 'when', key])}: {key} has no {wanted}")
     return raw
 
 

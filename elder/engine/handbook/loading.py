@@ -10,13 +10,11 @@ from functools import lru_cache, partial
 from pathlib import Path
 from typing import Any
 
-import yaml
-
 from elder.engine.chance.counting import Take
 from elder.engine.chance.rooting_time import DaysAt, units_to_stage
 from elder.engine.handbook.model import Caution, Instead, Method, Plant, PupRule, School, Seed
 from elder.engine.handbook.provenance import provenance_of
-from elder.engine.handbook.tables import FOLDER, SAFE_LOADER, HandbookError, Where, line_of, validator
+from elder.engine.handbook.tables import FOLDER, HandbookError, Where, read_table
 from elder.engine.place.warmth import Cardinals
 
 
@@ -46,19 +44,26 @@ def handbook() -> dict[str, Plant]:
 
 def load_plant(path: Path) -> Plant:
     """Read one plant file. Raises HandbookError with file and line where it does not fit."""
-    text = path.read_text(encoding="utf-8")
-    where = partial(line_of, path, text)
-    try:
-        raw = yaml.load(text, Loader=SAFE_LOADER)  # noqa: S506 - the safe loader, in C where there is one
-    except yaml.MarkedYAMLError as error:
-        line = error.problem_mark.line + 1 if error.problem_mark else 1
-        raise HandbookError(f"{path.name}:{line}: {error.problem}") from error
-    if not validator().is_valid(raw):
-        faults = sorted(validator().iter_errors(raw), key=lambda fault: list(map(str, fault.absolute_path)))
-        raise HandbookError("\n".join(f"{where(fault.absolute_path)}: {fault.message}" for fault in faults))
+    raw, where = read_table(path, "schema.json")
     if raw["slug"] != path.stem:
         raise HandbookError(f"{where(['slug'])}: slug {raw['slug']!r} is not the file's name")
+    _take_up_schools(raw, where)
     return _plant(raw, where)
+
+
+@lru_cache(maxsize=1)
+def _schools() -> dict[str, dict[str, Any]]:
+    raw, _ = read_table(FOLDER / "schools.yaml", "schools.schema.json")
+    return {school.pop("key"): school for school in raw["schools"]}
+
+
+def _take_up_schools(raw: dict[str, Any], where: Where) -> None:
+    """Each school a way takes up by its key is put where the key stood, so that what is read is whole."""
+    for i, way in enumerate(raw["methods"]):
+        for j, taken in enumerate(way.get("schools", ())):
+            if taken["use"] not in _schools():
+                raise HandbookError(f"{where(['methods', i, 'schools', j, 'use'])}: no school {taken['use']!r}")
+            way["schools"][j] = {**_schools()[taken["use"]], "start": taken["start"]}
 
 
 def _plant(raw: dict[str, Any], where: Where) -> Plant:

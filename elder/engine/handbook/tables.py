@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterable
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 from typing import Any, Final
 
@@ -24,9 +24,33 @@ SAFE_LOADER: Final = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
 Where = Callable[[Iterable[Any]], str]
 
 
-@lru_cache(maxsize=1)
-def validator() -> Draft202012Validator:
-    return Draft202012Validator(json.loads((FOLDER / "schema.json").read_text(encoding="utf-8")))
+@lru_cache(maxsize=16)
+def _validator(schema: str) -> Draft202012Validator:
+    return Draft202012Validator(json.loads((FOLDER / schema).read_text(encoding="utf-8")))
+
+
+def read_table(path: Path, schema: str) -> tuple[dict[str, Any], Where]:
+    """A YAML file and what names its lines. Raises HandbookError, with file and line, for each fault its schema finds.
+
+    ``schema`` is the schema's own file below the handbook's folder.
+    """
+    text = path.read_text(encoding="utf-8")
+    where = partial(line_of, path, text)
+    try:
+        raw: dict[str, Any] = yaml.load(text, Loader=SAFE_LOADER)  # noqa: S506 - the safe loader, in C where there is one
+    except yaml.MarkedYAMLError as error:
+        line = error.problem_mark.line + 1 if error.problem_mark else 1
+        raise HandbookError(f"{path.name}:{line}: {error.problem}") from error
+    validator = _validator(schema)
+    if not validator.is_valid(raw):
+        faults = sorted(validator.iter_errors(raw), key=lambda fault: list(map(str, fault.absolute_path)))
+        raise HandbookError("\n".join(f"{where(fault.absolute_path)}: {fault.message}" for fault in faults))
+    return raw, where
+
+
+def read_bench(name: str) -> tuple[dict[str, Any], Where]:
+    """A table of the bench, such as ``signs``: its rows and what names its lines."""
+    return read_table(FOLDER / "bench" / f"{name}.yaml", f"bench/{name}.schema.json")
 
 
 def line_of(path: Path, text: str, steps: Iterable[Any]) -> str:

@@ -8,11 +8,9 @@ from datetime import date
 from functools import lru_cache
 from typing import Any, Final
 
-import yaml
-
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.handbook.tables import FOLDER
+from elder.engine.handbook.tables import read_bench
 
 SIGNS: Final = (
     # (kind, pattern in the handbook's words)
@@ -92,8 +90,7 @@ class Potting:
 
 @lru_cache(maxsize=1)
 def _book() -> dict[str, Any]:
-    book: dict[str, Any] = yaml.safe_load((FOLDER / "bench" / "potting.yaml").read_text(encoding="utf-8"))
-    return book
+    return read_bench("potting")[0]
 
 
 def potting_of(plant: Plant, method: Method) -> Potting:

@@ -13,13 +13,11 @@ from datetime import date
 from functools import lru_cache
 from typing import Any, Final
 
-import yaml
-
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.history import STAGES, BatchState
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.handbook.tables import FOLDER, HandbookError
+from elder.engine.handbook.tables import HandbookError, read_bench
 from elder.engine.round.potting import ReadySign, ready_sign
 
 FACTS: Final = (
@@ -103,15 +101,16 @@ class Table:
 @lru_cache(maxsize=1)
 def table() -> Table:
     """The shipped table. Raises HandbookError where a line names what there is not."""
-    raw = yaml.safe_load((FOLDER / "bench" / "signs.yaml").read_text(encoding="utf-8"))
+    raw, where = read_bench("signs")
     signs = tuple((item["key"], item["name"]) for item in raw["signs"])
-    rules = tuple(_rule(item) for item in raw["rules"])
     known = {key for key, _ in signs}
-    for rule in rules:
-        if not rule.signs <= known or not rule.stages <= set(STAGES) or not rule.facts <= set(FACTS):
-            raise HandbookError(f"signs.yaml: {rule.code} names a sign, a stage or a fact that there is not")
-        if rule.discard and len(rule.signs) < 2 and "again" not in rule.facts:
-            raise HandbookError(f"signs.yaml: {rule.code} would throw a plant away on one weak sign")
+    for i, item in enumerate(raw["rules"]):
+        for name in ("all", "without"):
+            if unknown := set(item.get(name, ())) - known:
+                raise HandbookError(f"{where(['rules', i, name])}: there is no sign {', '.join(sorted(unknown))}")
+        if item.get("discard") and len(item["all"]) < 2 and "again" not in item.get("facts", ()):
+            raise HandbookError(f"{where(['rules', i, 'discard'])}: a plant would be thrown away on one weak sign")
+    rules = tuple(_rule(item) for item in raw["rules"])
     calm = {"gravity": 0, "urgency": "none", "look_days": 0}
     well = {
         stage: _rule({"code": f"well_{stage}", "stages": [stage], **calm, **raw["well"][stage]}) for stage in STAGES
@@ -120,8 +119,6 @@ def table() -> Table:
 
 
 def _rule(raw: dict[str, Any]) -> Rule:
-    if raw["urgency"] not in URGENCIES:
-        raise HandbookError(f"signs.yaml: {raw['code']} has no such urgency")
     return Rule(
         code=raw["code"],
         signs=frozenset(raw.get("all", ())),
