@@ -71,8 +71,8 @@ def test_a_row_that_does_not_fit(handbook_copy: Path, name: str, was: str, becom
     [
         ("signs", signs_table, "all: [wilted], stages: [waiting], facts: [new]",
          "all: [wildly], stages: [waiting], facts: [new]", "there is no sign wildly"),
-        ("signs", signs_table, "look_days: 1,\n     cause: \"Too much sun", "look_days: 1, discard: true,\n     cause: \"Too much sun",
-         "a plant would be thrown away on one weak sign"),
+        ("signs", signs_table, "look_days: 1,\n     cause: \"Too much",
+         "look_days: 1, discard: true,\n     cause: \"Too much", "a plant would be thrown away on one weak sign"),
         ("stems", stems_table, "when: {softness: limp}, for: [soft, ripe]",
          "when: {softness: floppy}, for: [soft, ripe]", "softness has no floppy"),
         ("stems", stems_table, "when: {softness: limp}, for: [soft, ripe]",

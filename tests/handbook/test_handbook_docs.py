@@ -1,0 +1,78 @@
+"""The examples of docs/handbook.md, put into a copy of the handbook, load and do what the page says they do."""
+
+from __future__ import annotations
+
+import re
+import shutil
+import textwrap
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from elder.engine.cut import suitability
+from elder.engine.handbook import loading, tables
+from elder.engine.handbook.tables import FOLDER
+from elder.engine.round import verdicts
+
+PAGE = (Path(__file__).parents[2] / "docs" / "handbook.md").read_text(encoding="utf-8")
+KEPT = (verdicts.table, suitability._table, suitability.asks, loading._schools, loading.handbook, loading.clonable)
+
+
+def example(name: str) -> str:
+    """One block of the page, as it stands there."""
+    found = re.search(rf"```yaml {name}\n(.*?)```", PAGE, re.DOTALL)
+    assert found, name
+    return found[1]
+
+
+@pytest.fixture
+def added(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
+    """A copy of the handbook with every example in its place."""
+    folder = tmp_path / "handbook"
+    shutil.copytree(FOLDER, folder)
+    for file, block in (("schools.yaml", "schools"), ("bench/signs.yaml", "signs"), ("bench/stems.yaml", "stems")):
+        path = folder / file
+        # Each is the last list of its file.
+        path.write_text(path.read_text(encoding="utf-8") + textwrap.indent(example(block), "  "), encoding="utf-8")
+    basil = folder / "plants" / "basil.yaml"
+    before = basil.read_text(encoding="utf-8")
+    whole = before.replace("    schools:\n", "    schools:\n" + textwrap.indent(example("plant"), "      "), 1)
+    basil.write_text(whole, encoding="utf-8")
+    monkeypatch.setattr(tables, "FOLDER", folder)
+    monkeypatch.setattr(loading, "FOLDER", folder)
+    for kept in KEPT:
+        kept.cache_clear()
+    yield folder
+    monkeypatch.undo()
+    for kept in KEPT:
+        kept.cache_clear()
+
+
+def test_the_rule_holds_where_the_page_says(added: Path) -> None:
+    def codes(*facts: str) -> list[str]:
+        return [rule.code for rule in verdicts.findings(["wilted"], "waiting", frozenset(facts))]
+
+    assert codes("hot", "covered") == ["wilt_hot_covered"]
+    assert codes("hot") == ["wilt_hot"]
+    assert codes("covered") == ["wilt_waiting"]
+
+
+def test_the_school_is_taken_up(added: Path) -> None:
+    first = loading.handbook()["basil"].methods[0]
+    schools = {(school.question, school.school): school for school in first.schools}
+    school = schools["firming", "by water"]
+    assert (school.text, school.start) == ("Settled by one slow watering, and not touched by hand at all.", False)
+
+
+def test_the_stem_costs_what_the_page_says(added: Path) -> None:
+    way = loading.handbook()["basil"].method("mix")
+    found = suitability.look_over({"softness": "limp", "thickness": "thin"}, way)
+    assert "limp_thin" in [one.code for one in found.found]
+    # Limp 0.5 and 1.2, thin 0.88 and 1, both together 0.5 and 1: they multiply.
+    assert (found.take, found.days) == (pytest.approx(0.5 * 0.88 * 0.5), pytest.approx(1.2))
+
+
+@pytest.mark.parametrize("file", re.findall(r"`((?:bench/)?[a-z]+\.(?:yaml|schema\.json|json))`", PAGE))
+def test_every_file_the_page_names_is_there(file: str) -> None:
+    assert (FOLDER / file).is_file()
