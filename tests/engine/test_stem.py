@@ -108,3 +108,59 @@ def test_nothing_can_be_cut_from_nothing() -> None:
 def test_what_cannot_be_is_a_mistake_of_ours(wrong: Any) -> None:
     with pytest.raises(ValueError, match=r"\w"):
         wrong()
+
+
+@pytest.mark.parametrize(
+    ("wrong", "said"),
+    [
+        (lambda: Stem(10, (11,)), "a node lies on its stem"),
+        (lambda: Stem(10, (-1, 4)), "a node lies on its stem"),
+        (lambda: Stem(10, (4, 4)), "nodes rise from the base"),
+        (lambda: Stem(10, (4,), (Unusable(5, 4),)), "a stretch runs from the base up"),
+        (lambda: CutSpec(nodes_least=0, nodes_buried=0), "nodes run from at least one to at most as many"),
+        (lambda: CutSpec(nodes_least=4, nodes_most=3), "nodes run from at least one to at most as many"),
+        (lambda: CutSpec(nodes_least=2, nodes_buried=3), "no more nodes are buried than a cutting has"),
+        (lambda: CutSpec(nodes_buried=-1), "no more nodes are buried than a cutting has"),
+        (lambda: CutSpec(below_cm=-1), "lengths run from nought up"),
+        (lambda: CutSpec(above_cm=-1), "lengths run from nought up"),
+        (lambda: CutSpec(length_least_cm=-1), "lengths run from nought up"),
+        (lambda: CutSpec(length_least_cm=9, length_most_cm=8), "lengths run from nought up"),
+    ],
+)
+def test_what_is_said_of_what_cannot_be(wrong: Any, said: str) -> None:
+    with pytest.raises(ValueError, match=f"^{said}$"):
+        wrong()
+
+
+def test_a_cutting_at_the_very_edge_of_what_fits() -> None:
+    # Two nodes, a centimetre of wood below and above: from 0 to 6 cm, and neither more nor less will do.
+    exact = CutSpec(2, 2, 1, below_cm=1, above_cm=1, length_least_cm=6, length_most_cm=6, keep_tip=False)
+    assert lay_out_cuts(Stem(6, (1, 5)), exact) == Layout((Piece(0, 1, 0, 6),), ())
+    assert lay_out_cuts(Stem(6, (1, 4.9)), exact).pieces == ()  # a millimetre short
+    assert lay_out_cuts(Stem(6, (0.9, 5)), exact).pieces == ()  # too little wood below the lowest node
+    assert lay_out_cuts(Stem(5.9, (1, 5)), exact).pieces == ()  # or above the highest
+    assert lay_out_cuts(Stem(7, (1, 5)), exact).waste_cm == ((6, 7),)
+    # Stretches that only touch its ends are none of its business; one that reaches in is.
+    stem = Stem(9, (2, 6), (Unusable(0, 1), Unusable(7, 9)))
+    assert lay_out_cuts(stem, exact) == Layout((Piece(0, 1, 1, 7),), ((0, 1), (7, 9)))
+    assert lay_out_cuts(Stem(9, (2, 6), (Unusable(0, 1.1),)), exact).pieces == ()
+    assert lay_out_cuts(Stem(9, (2, 6), (Unusable(6.9, 9),)), exact).pieces == ()
+
+
+def test_the_first_node_may_lie_too_low_and_the_next_not() -> None:
+    spec = CutSpec(2, 2, 1, below_cm=1, above_cm=1, keep_tip=False)
+    found = lay_out_cuts(Stem(10, (0.5, 3, 6)), spec)
+    assert found == Layout((Piece(1, 2, 2, 7),), ((0, 2), (7, 10)))
+
+
+def test_ends_that_meet_do_not_overlap() -> None:
+    spec = CutSpec(2, 2, 1, below_cm=0.5, above_cm=0.5, keep_tip=False)
+    found = lay_out_cuts(Stem(8, (0.5, 3.5, 4.5, 7.5)), spec)
+    assert found == Layout((Piece(0, 1, 0, 4), Piece(2, 3, 4, 8)), ())
+    assert (found.pieces[0].nodes, found.pieces[0].length_cm) == (2, 4)
+
+
+def test_the_tip_stays_where_all_else_is_equal() -> None:
+    spec = CutSpec(2, 2, 1, below_cm=1, above_cm=1)
+    assert lay_out_cuts(Stem(6, (1, 5)), spec).pieces == (Piece(0, 1, 0, 6, has_tip=True),)
+    assert lay_out_cuts(Stem(6, (1, 5)), CutSpec(2, 2, 1, 1, 1, keep_tip=False)).pieces == (Piece(0, 1, 0, 6),)
