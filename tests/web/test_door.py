@@ -253,3 +253,14 @@ def test_the_demo_stands_on_any_day(demo: None, client: Client, day: str) -> Non
             assert client.get(reverse("take", args=[garden.pk, want.pk])).status_code == 200
         for batch in garden.batches.all():
             assert client.get(reverse("batch", args=[garden.pk, batch.pk])).status_code == 200
+
+
+def test_the_words_on_the_screen_are_explained(demo: None, client: Client) -> None:
+    client.post(reverse("demo-enter"))
+    garden = Garden.objects.get(name="Harrow Stair")
+    season = client.get(reverse("season", args=[garden.pk])).content.decode()
+    assert f'href="{reverse("words", args=[garden.pk])}">What these words mean</a>' in season
+    html = client.get(reverse("words", args=[garden.pk])).content.decode()
+    for anchor in ("gate", "take", "strike", "on-course"):
+        assert f'<div id="{anchor}"><dt>' in html
+    assert "Tight is up to 15 in 100 under it" in html

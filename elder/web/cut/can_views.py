@@ -20,6 +20,7 @@ from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.say.plants import plant_words
 from elder.web.say.words import about, plural, sureness
+from elder.web.ui.replies import wants_fragment
 
 GRADE_WORDS = {"ok": "Suitable", "care": "With care", "no": "Not this one"}
 SIGN_OF = {"ok": "on-course", "care": "tight", "no": "refused"}
@@ -48,7 +49,7 @@ def can_be_cut(request: GardenRequest) -> HttpResponse:
     if form.is_valid():
         context |= _answer(subject, look_over(form.answers, subject.method))
     context["names"] = plant_words(subject.plant.name, subject.variety)
-    only = request.headers.get("X-Alpine-Request") == "true"
+    only = wants_fragment(request)
     return render(request, "cut/can_answer.html" if only else "cut/can.html", context)
 
 

@@ -16,6 +16,7 @@ from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.say.cautions import DILUTION
 from elder.web.say.refusals import refusal_words
 from elder.web.say.units import US, shown_small_volume
+from elder.web.ui.replies import wants_fragment
 
 START: Final = {"strength": "0.5", "unit": "percent", "wanted": "1000", "volume": "100"}
 FIELDS: Final = {"stock": "strength", "wanted": "wanted", "volume": "volume"}
@@ -29,7 +30,7 @@ def hormone(request: GardenRequest) -> HttpResponse:
     context: dict[str, Any] = {"form": form, "caution": DILUTION}
     if form.is_valid():
         context |= _answer(form, request.user.units, request.today)
-    only = request.headers.get("X-Alpine-Request") == "true"
+    only = wants_fragment(request)
     return render(request, "cut/hormone_answer.html" if only else "cut/hormone.html", context)
 
 

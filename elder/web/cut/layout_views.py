@@ -30,6 +30,7 @@ from elder.web.say.plants import plant_words
 from elder.web.say.units import US, length_in
 from elder.web.say.words import plural
 from elder.web.ui.parsing import whole
+from elder.web.ui.replies import wants_fragment
 
 RULES = {
     "least": "nodes_least", "most": "nodes_most", "buried": "nodes_buried", "shortest": "length_least_cm",
@@ -53,7 +54,7 @@ def layout(request: GardenRequest) -> HttpResponse:
         "may_be_short": may_be_short(subject.plant, subject.method),
     }
     context |= _answer(request, subject, form, spec) if spec else {"whole": subject.plant}
-    only = request.headers.get("X-Alpine-Request") == "true"
+    only = wants_fragment(request)
     return render(request, "cut/layout_answer.html" if only else "cut/layout.html", context)
 
 

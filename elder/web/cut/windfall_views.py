@@ -24,6 +24,7 @@ from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words, step_w
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.say.refusals import lead_and_rest, refusal_words
+from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
 
 SHOWN = 5
@@ -68,7 +69,7 @@ def windfall(request: GardenRequest) -> HttpResponse:
     context: dict[str, object] = {"form": form}
     if form.is_valid():
         context |= _answer(request, form)
-    only_answer = request.headers.get("X-Alpine-Request") == "true"
+    only_answer = wants_fragment(request)
     return render(request, "cut/windfall_answer.html" if only_answer else "cut/windfall.html", context)
 
 

@@ -18,6 +18,7 @@ urlpatterns = [
     path("password/", views.NewPassword.as_view(), name="password"),
     path("g/<int:garden_id>/person/<int:membership_id>/", views.change_part, name="person-part"),
     path("g/<int:garden_id>/person/new/", views.new_person, name="person-new"),
+    path("g/<int:garden_id>/words/", views.words, name="words"),
     path("g/<int:garden_id>/undo/", undo.undo, name="undo"),
     path("g/<int:garden_id>/almanac/", climate_views.almanac, name="almanac"),
     path("g/<int:garden_id>/frost/", climate_views.frost, name="frost"),

@@ -19,6 +19,7 @@ from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.garden.climate_views import almanac_of
 from elder.web.garden.forms import AccountForm, GardenForm, HabitsForm, PersonForm
 from elder.web.garden.models import Garden, Household, Membership, Person, Records
+from elder.web.say.glossary import WORDS
 from elder.web.say.words import sureness
 from elder.web.ui.saved import saved
 
@@ -132,6 +133,13 @@ def edit_garden(request: GardenRequest) -> HttpResponse:
         saved(request, "garden", "Kept. Every plan is reckoned anew.")
         return redirect("garden", request.garden.pk)
     return render(request, "garden/garden_form.html", {"form": form, "new": False})
+
+
+@require_GET
+@in_garden("see")
+def words(request: GardenRequest) -> HttpResponse:
+    """What the words on the screen mean."""
+    return render(request, "garden/words.html", {"words": WORDS})
 
 
 @require_GET

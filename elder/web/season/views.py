@@ -30,6 +30,7 @@ from elder.web.season.models import Want
 from elder.web.season.starters import starters
 from elder.web.season.today import todays_list
 from elder.web.ui.parsing import parse_day
+from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
 
 RISKS = (0.02, 0.05, 0.10, 0.20, 0.30, 0.50)
@@ -61,7 +62,7 @@ def season(request: GardenRequest) -> HttpResponse:
     if not reckonings:
         context["starters"] = starters(garden, today)
         context["has_places"] = garden.places.exists()
-    only_board = request.headers.get("X-Alpine-Request") == "true"
+    only_board = wants_fragment(request)
     return render(request, "season/live.html" if only_board else "season/season.html", context)
 
 
@@ -180,7 +181,7 @@ def _kept_words(kept: Want) -> str:
 
 
 def _sheet_page(request: GardenRequest, form: WantForm, answer: Answer | None, row: Want | None) -> HttpResponse:
-    only_answer = request.headers.get("X-Alpine-Request") == "true"
+    only_answer = wants_fragment(request)
     template = "season/sheet_parts.html" if only_answer else "season/want_sheet.html"
     return render(request, template, {"form": form, "answer": answer, "row": row, "in_sheet": True})
 
@@ -235,7 +236,7 @@ def want(request: GardenRequest, want_id: int) -> HttpResponse:
     chosen = parse_day(request.GET.get("cut_on"))
     reckoning = reckon(row, request.garden, request.today, batches=batches_of(row), chosen=chosen)
     answer = answer_to(reckoning, (row.rooting_place.name, row.growing_place.name), request.user.units)
-    only_answer = request.headers.get("X-Alpine-Request") == "true"
+    only_answer = wants_fragment(request)
     template = "season/answer.html" if only_answer else "season/want.html"
     context = {"row": row, "answer": answer, "title": want_words(row, reckoning.plant.name)}
     if not only_answer:

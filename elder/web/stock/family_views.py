@@ -17,6 +17,7 @@ from elder.engine.mother.lineage import OPEN_ROWS, Family, FamilyRow, Took
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.families import NAMED, family_of
 from elder.web.say.words import about, counted, listed, plural
+from elder.web.ui.replies import wants_fragment
 
 
 @dataclass
@@ -49,7 +50,7 @@ def families(request: GardenRequest) -> HttpResponse:
         "plant": plant,
         "q": request.GET.get("q", ""),
     }
-    only = request.headers.get("X-Alpine-Request") == "true"
+    only = wants_fragment(request)
     return render(request, "stock/family.html" if only else "stock/families.html", context)
 
 

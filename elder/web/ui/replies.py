@@ -11,6 +11,11 @@ def wants_json(request: HttpRequest) -> bool:
     return request.headers.get("Accept", "").startswith("application/json")
 
 
+def wants_fragment(request: HttpRequest) -> bool:
+    """Whether the page's own script sent it and puts the answer into a page that stands: only that part is drawn."""
+    return request.headers.get("X-Alpine-Request") == "true"
+
+
 def kept(request: HttpRequest, url: str) -> HttpResponse:
     """It is written down: where to go on."""
     return JsonResponse({"ok": True, "next": url}) if wants_json(request) else redirect(url)

@@ -1,0 +1,39 @@
+"""The words of the trade that stand on the screen, each said plainly once; docs/glossary.md holds the same."""
+
+from __future__ import annotations
+
+from typing import Final, NamedTuple
+
+
+class Word(NamedTuple):
+    """A word, the name of its place on the page, and what it means here."""
+
+    term: str
+    anchor: str
+    text: str
+
+
+WORDS: Final = (
+    Word("Want", "want", "So many good plants of one kind, in the ground or in their pots by a day."),
+    Word("Gate", "gate",
+         "The days on which planting out is safe: it opens when the risk of frost has fallen to what you accept and "
+         "the soil is warm enough, and shuts when too little of the season is left."),
+    Word("Take", "take",
+         "How many of a hundred cuttings root. It starts at the handbook’s figure and moves with what your own "
+         "batches show. To take a batch is to cut it."),
+    Word("Strike", "strike", "To root. A cutting has struck when it has roots of its own."),
+    Word("Stick", "stick", "To set a cutting into its mix or its water."),
+    Word("On course", "on-course",
+         "The chance of having what you want by its day is no less than the one you asked for. Tight is up to 15 in "
+         "100 under it, short is more than that. It is reckoned from what you wrote down, the warmth of the place and "
+         "ordinary weather; it knows nothing of pests, or of a forgotten watering."),
+    Word("Comfortable days", "comfortable",
+         "Days to cut on which the least number of cuttings will do. A stretch asks for more of them, up to three "
+         "times as many; early ones wait long in their pots."),
+    Word("Batch", "batch", "Cuttings of one plant, cut on one day, rooted one way in one place."),
+    Word("Mother", "mother", "The plant that cuttings are taken from. Its line is all that came from it."),
+    Word("Ready", "ready", "Rooted, grown on and hardened off: it may go out."),
+    Word("Harden off", "harden-off", "To give a plant the open air by degrees, over a week or so, before it goes out."),
+    Word("Look", "look", "Seeing to a batch: how many have roots, how many are lost, and what else can be seen."),
+    Word("Hope", "hope", "The chance that a cutting still waiting will root, with the days it has already had."),
+)  # fmt: skip
