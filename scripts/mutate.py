@@ -27,17 +27,32 @@ pytest_add_cli_args = ["-p", "no:cacheprovider", "-p", "no:xdist", "-x", "-q"]
 pytest_add_cli_args_test_selection = ["tests/engine"]
 """
 
-# Every mutant's tests start in a fork of one process: what an earlier run keeps would hide a wrong line.
+# Every mutant's tests start in a fork of one process, and mutmut asks once which tests reach which line: what an earlier
+# test keeps would hide a wrong line from both. So nothing is kept from one test to the next, but the handbook as read.
 FORGET = """
 
-@pytest.fixture(autouse=True, scope="session")
-def nothing_kept():
+def _kept():
     import gc
     from functools import _lru_cache_wrapper
 
-    for kept in gc.get_objects():
-        if type(kept) is _lru_cache_wrapper and str(getattr(kept, "__module__", "")).startswith("elder."):
-            kept.cache_clear()
+    return [
+        one for one in gc.get_objects()
+        if type(one) is _lru_cache_wrapper and str(getattr(one, "__module__", "")).startswith("elder.")
+    ]
+
+
+@pytest.fixture(autouse=True, scope="session")
+def nothing_kept():
+    found = _kept()
+    for one in found:
+        one.cache_clear()
+    return [one for one in found if not one.__module__.startswith("elder.engine.handbook")]
+
+
+@pytest.fixture(autouse=True)
+def nothing_kept_from_test_to_test(nothing_kept):
+    for one in nothing_kept:
+        one.cache_clear()
 """
 
 
