@@ -27,7 +27,7 @@ pytest_add_cli_args = ["-p", "no:cacheprovider", "-p", "no:xdist", "-x", "-q"]
 pytest_add_cli_args_test_selection = ["tests/engine"]
 """
 
-# Every mutant's tests start in a fork of one process, and mutmut asks once which tests reach which line: what an earlier
+# Every mutant is tested in a fork of one process, and mutmut asks once which tests reach which line: what an earlier
 # test keeps would hide a wrong line from both. So nothing is kept from one test to the next, but the handbook as read.
 FORGET = """
 
