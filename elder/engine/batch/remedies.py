@@ -1,4 +1,4 @@
-"""A want that runs short: the ways out with their numbers. Cutting more is ``underway.top_up``."""
+"""A want that runs short: the ways out with their numbers. Cutting more is ``top_up``."""
 
 from __future__ import annotations
 
