@@ -124,7 +124,7 @@ def _look_page(request: GardenRequest, batch: BatchToday, form: SignsForm, *, se
         "signs": [(key, name, key in chosen) for key, name in table().signs],
         "stages": [(stage, words, stage == form["stage"].value()) for stage, words in _stages(batch)],
         "sign": sign,
-        "marks": " ".join(f"job-{verb}-batch-{batch.row.pk}" for verb in (*LOOKS, "give_up")),
+        "marks": " ".join(f"job-{verb}-batch-{batch.row.pk}" for verb in LOOKS),
         "length_label": "Longest shoot, cm" if sign.kind == "shoot" else "Longest root, cm",
         "waiting": batch.state.count("waiting"),
         "living": batch.state.living,
