@@ -2,53 +2,40 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Any
-from uuid import uuid4, uuid5
+from uuid import uuid5
 
 from django.contrib import messages
 from django.core.exceptions import PermissionDenied
 from django.http import Http404, HttpResponse, HttpResponseRedirect
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.engine.batch.drying import is_drying
-from elder.engine.climate.day_of_year import add_days
 from elder.engine.cut.codes import spoken
-from elder.engine.cut.steps import AT_ONCE, cut_spec, is_quarantined, prepare_days, schools_of
-from elder.engine.handbook.model import Plant
 from elder.engine.refusal import Refusal
 from elder.web.batches.actions import add_entries
 from elder.web.batches.models import Entry
 from elder.web.batches.undoing import striking, untaking
 from elder.web.cut import actions
 from elder.web.cut.forms import VarietyForm
-from elder.web.cut.room_views import fitting
-from elder.web.cut.sheet import Facts, chosen_from, cutting_picture, pot_picture, sheet_of
+from elder.web.cut.sheet import chosen_from
+from elder.web.cut.sheet_pages import after_page, mother_lines, sheet_page
 from elder.web.cut.subject import want_reckoned
 from elder.web.cut.trimming import fates
 from elder.web.garden.access import GardenRequest, in_garden, may
-from elder.web.garden.models import Place
-from elder.web.read.batches import BatchToday, batch_of
-from elder.web.read.gardens import climate_of, place_of
-from elder.web.read.mothers import Known, known
+from elder.web.read.batches import batch_of
 from elder.web.read.wants import Reckoning
-from elder.web.say.batches import entry_words, title_of
-from elder.web.say.cautions import variety_cautions
-from elder.web.say.plants import plant_words
+from elder.web.say.batches import entry_words
 from elder.web.say.refusals import refusal_words
-from elder.web.say.units import temperature
-from elder.web.say.words import about, day_words, days_away, plural
 from elder.web.season.models import Want
 from elder.web.season.take_form import TakeForm
 from elder.web.season.taking import Taken, advised, take_batch
 from elder.web.stock.actions import answer_for_variety
-from elder.web.stock.models import StockLook, VarietyAnswer
+from elder.web.stock.models import VarietyAnswer
 from elder.web.ui.fields import MOST_TAKEN
+from elder.web.ui.pages import show
 from elder.web.ui.parsing import sent_key, whole
 from elder.web.ui.saved import saved
-
-AFTER_PARTS = ("Treat", "Stick", "Place")
 
 
 @require_http_methods(["GET", "POST"])
@@ -70,13 +57,13 @@ def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
         done = _take(request, item, form, chosen)
         if done:
             return done
-    return render(request, "cut/sheet.html", _sheet_context(request, item, chosen, form))
+    return show(request, "cut/sheet.html", sheet_page(request, item, chosen, form))
 
 
 def _start(item: Reckoning, request: GardenRequest) -> dict[str, Any]:
     asked = whole(request.GET.get("count"))
     count = asked if 0 < asked <= MOST_TAKEN else advised(item)
-    best = next((one["name"] for one in _mothers(request, item)), "")
+    best = next((one.name for one in mother_lines(request, item)), "")
     mother = item.row.mother.name if item.row.mother else best
     return {
         "count": count,
@@ -98,106 +85,6 @@ def _take(
     undo = untaking(made, request.garden)
     saved(request, "sheet", f"Taken: {taken.count}. Its code is {spoken(made.code)}.", undo=undo)
     return redirect("cut-after", request.garden.pk, made.pk)
-
-
-def _sheet_context(request: GardenRequest, item: Reckoning, chosen: dict[str, str], form: TakeForm) -> dict[str, Any]:
-    plant, method, units = item.plant, item.method, request.user.units
-    asked = whole(form["count"].value())
-    count = asked if 0 < asked <= MOST_TAKEN else max(advised(item), 1)
-    mother = str(form["stock_plant"].value() or "")
-    first = item.option.rooted[0] if item.option else None
-    facts = Facts(
-        count=count,
-        wanted=item.needed,
-        mother=mother,
-        place=item.row.rooting_place.name,
-        warmth=warmth_words(item.row.rooting_place, request, request.today),
-        first_look=first if first and first > request.today else None,
-        today=request.today,
-        units=units,
-    )
-    pot, _ = pot_picture(plant, method, count, units)
-    return {
-        "item": item,
-        "row": item.row,
-        "title": plant_words(plant.name, item.row.variety),
-        "parts": sheet_of(plant, method, chosen, facts),
-        "chosen": chosen,
-        "stem_schools": schools_of(plant, method).get("stem", ()),
-        "count": count,
-        "cuttings": plant.cutting_one if count == 1 else plant.cutting_many,
-        "mother": mother,
-        "when": _when(item, request.today),
-        "form": form,
-        "cutting": cutting_picture(plant, method, units),
-        "pot": pot,
-        "has_layout": cut_spec(plant, method) is not None,
-        "mothers": _mothers(request, item),
-        "prepare": _prepare(item, request.today),
-        "cautions": [one.text for one in plant.cautions if one.at in ("cut", "stick", "share")],
-        **variety_context(request, plant, item.row.variety),
-    }
-
-
-def warmth_words(place: Place, request: GardenRequest, today: date) -> str:
-    """How warm a place is: a room by day and night, elsewhere what the climate gives it this day."""
-    units = request.user.units
-    if place.standing == "room":
-        day, night = temperature(place.day_c, units), temperature(place.night_c, units)
-        return day if day == night else f"{day} by day, {night} by night"
-    engine, climate = place_of(place), climate_of(request.garden)
-    low, high = climate.normals.t_min[today.month - 1], climate.normals.t_max[today.month - 1]
-    low, high = low + engine.lift_night_c, high + engine.lift_day_c
-    if engine.floor_c is not None:
-        low, high = max(low, engine.floor_c), max(high, engine.floor_c)
-    return f"{temperature(high, units)} by day, {temperature(low, units)} by night"
-
-
-def _when(item: Reckoning, today: date) -> str:
-    if item.batches:
-        return "to make up what is short" if item.shortfall else "enough is cut already"
-    if item.option is None:
-        return "not to be had as asked"
-    return f"{days_away(item.option.day, today)}, {about(item.option.day, today)}"
-
-
-def _mothers(request: GardenRequest, item: Reckoning) -> list[dict[str, str]]:
-    """The garden's own mothers of that plant, with what each gives today."""
-    found = fitting(known(request.garden, request.today), item.row.plant, item.row.variety, item.row.mother_id)
-    return [{"name": one.row.name, "gives": _gives(one), "url": str(one.row.pk)} for one in found]
-
-
-def _gives(mother: Known) -> str:
-    if mother.rests and mother.seen.pups is None:
-        return f"at rest until {about(mother.opens, mother.today)}" if mother.opens else "at rest"
-    again, growth, health = mother.giving.again_on, mother.seen.growth, mother.seen.health
-    said = [f"{mother.now} today"]
-    said += [f"more from {about(again, mother.today)}"] if again else []
-    said += [StockLook.Growth(growth).label] if growth in ("flowering", "fruiting") else []
-    said += [StockLook.Health(health).label] if health != "well" else []
-    return ", ".join(said)
-
-
-def _prepare(item: Reckoning, today: date) -> dict[str, Any] | None:
-    """The branch got ready days ahead, where that is worth it."""
-    days = prepare_days(item.plant, item.method)
-    if not days or item.option is None or not item.to_cut or item.batches:
-        return None
-    day = add_days(item.option.day, -days)
-    done = item.row.prepared_on
-    return {"done": day_words(done, today) if done else "", "day": days_away(day, today) if day > today else "today"}
-
-
-def variety_context(request: GardenRequest, plant: Plant, variety: str) -> dict[str, Any]:
-    """What was said of a variety, or that it is still to be asked: once, and then remembered."""
-    if not variety and not is_quarantined(plant):
-        return {}
-    said = VarietyAnswer.objects.filter(garden=request.garden, plant=plant.slug, variety=variety).first()
-    restricted = is_quarantined(plant)
-    named = bool(variety)
-    warned = variety_cautions(said.protected, said.quarantine, named=named, quarantined=restricted) if said else []
-    answer = {"answer": said, "quarantined": restricted, "name": variety, "plant": plant, "cautions": warned}
-    return {"variety": answer}
 
 
 @require_POST
@@ -233,43 +120,7 @@ def say_variety(request: GardenRequest) -> HttpResponse:
 @in_garden("see")
 def after(request: GardenRequest, batch_id: int) -> HttpResponse:
     """After the cut: how they are treated and stuck, labels, trimmings, and the day they are stuck if they dry."""
-    item = batch_of(request.garden, batch_id, request.today)
-    plant, method, units = item.plant, item.method, request.user.units
-    chosen = {**chosen_from({}, plant, method), **item.row.treatment}
-    facts = Facts(
-        count=item.state.taken,
-        wanted=int(item.row.plan.get("wanted", item.state.taken)),
-        mother=item.row.stock_plant,
-        place=item.row.rooting_place.name,
-        warmth=warmth_words(item.row.rooting_place, request, request.today),
-        first_look=next((task.due for task in item.tasks if task.verb == "first_look"), None),
-        today=item.state.taken_on,
-        units=units,
-    )
-    pot, stick = pot_picture(plant, method, item.state.taken, units)
-    until = add_days(item.state.taken_on, method.dry_days)
-    drying = is_drying(item.state, method) and chosen.get("callus") != AT_ONCE
-    trimmed = [one for one in _standing(item) if one.kind == Entry.Kind.TRIMMED]
-    context = {
-        "batch": item,
-        "title": title_of(item),
-        "code": spoken(item.row.code),
-        "parts": [part for part in sheet_of(plant, method, chosen, facts) if part.name in AFTER_PARTS],
-        "pot": pot,
-        "labels": plural(stick.containers, "label", "labels"),
-        "drying": {"until": day_words(until, request.today), "due": until <= request.today} if drying else None,
-        "key": uuid4(),
-        "fates": fates(plant, item.row.treatment, units),
-        "trimmed": [entry_words(one) for one in trimmed],
-        "treatment": sorted(item.row.treatment.items()),
-        "cautions": [one.text for one in plant.cautions if one.at in ("stick", "share")],
-    }
-    return render(request, "cut/after.html", context)
-
-
-def _standing(item: BatchToday) -> list[Entry]:
-    struck = {one.strikes_id for one in item.entries}
-    return [one for one in item.entries if one.pk not in struck]
+    return show(request, "cut/after.html", after_page(request, batch_of(request.garden, batch_id, request.today)))
 
 
 @require_POST

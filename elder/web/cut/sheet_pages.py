@@ -1,0 +1,252 @@
+"""The cut sheet and what follows the cut, as their pages show them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date
+from uuid import UUID, uuid4
+
+from elder.drawing.scene import Scene
+from elder.engine.batch.drying import is_drying
+from elder.engine.climate.day_of_year import add_days
+from elder.engine.cut.codes import spoken
+from elder.engine.cut.steps import AT_ONCE, cut_spec, is_quarantined, prepare_days, schools_of
+from elder.engine.handbook.model import Plant, School
+from elder.web.batches.models import Entry
+from elder.web.cut.room_views import fitting
+from elder.web.cut.sheet import Facts, SheetPart, chosen_from, cutting_picture, pot_picture, sheet_of
+from elder.web.cut.trimming import Fate, fates
+from elder.web.garden.access import GardenRequest
+from elder.web.garden.models import Place
+from elder.web.read.batches import BatchToday
+from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.mothers import Known, known
+from elder.web.read.wants import Reckoning
+from elder.web.say.batches import entry_words, title_of
+from elder.web.say.cautions import variety_cautions
+from elder.web.say.plants import plant_words
+from elder.web.say.units import temperature
+from elder.web.say.words import about, day_words, days_away, plural
+from elder.web.season.models import Want
+from elder.web.season.take_form import TakeForm
+from elder.web.season.taking import advised
+from elder.web.stock.models import StockLook, VarietyAnswer
+from elder.web.ui.fields import MOST_TAKEN
+from elder.web.ui.parsing import whole
+
+AFTER_PARTS = ("Treat", "Stick", "Place")
+
+
+@dataclass(frozen=True)
+class MotherLine:
+    """A mother that could be cut from, and what it gives today."""
+
+    name: str
+    gives: str
+    pk: int
+
+
+@dataclass(frozen=True)
+class Prepare:
+    """A branch to be got ready: the day it was, or when it is to be."""
+
+    done: str
+    day: str
+
+
+@dataclass(frozen=True)
+class VarietyAsked:
+    """What was said of a variety, or nothing yet; whether its plant is restricted anywhere; what to be told of it."""
+
+    answer: VarietyAnswer | None
+    quarantined: bool
+    name: str
+    plant: Plant
+    cautions: list[str]
+
+
+@dataclass(frozen=True)
+class SheetPage:
+    """The cut sheet of a want."""
+
+    item: Reckoning
+    row: Want
+    title: str
+    parts: list[SheetPart]
+    chosen: dict[str, str]
+    stem_schools: tuple[School, ...]
+    count: int
+    cuttings: str
+    mother: str
+    when: str
+    form: TakeForm
+    cutting: Scene | None
+    pot: Scene
+    has_layout: bool
+    mothers: list[MotherLine]
+    prepare: Prepare | None
+    cautions: list[str]
+    variety: VarietyAsked | None
+
+
+@dataclass(frozen=True)
+class Drying:
+    """Until when cuttings lie to dry, and whether that day has come."""
+
+    until: str
+    due: bool
+
+
+@dataclass(frozen=True)
+class AfterPage:
+    """After the cut."""
+
+    batch: BatchToday
+    title: str
+    code: str
+    parts: list[SheetPart]
+    pot: Scene
+    labels: str
+    drying: Drying | None
+    fates: list[Fate]
+    trimmed: list[str]
+    treatment: list[tuple[str, str]]
+    cautions: list[str]
+    key: UUID = field(default_factory=uuid4)
+
+
+def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], form: TakeForm) -> SheetPage:
+    """The sheet with the schools chosen and the form as it stands."""
+    plant, method, units = item.plant, item.method, request.user.units
+    asked = whole(form["count"].value())
+    count = asked if 0 < asked <= MOST_TAKEN else max(advised(item), 1)
+    mother = str(form["stock_plant"].value() or "")
+    first = item.option.rooted[0] if item.option else None
+    facts = Facts(
+        count=count,
+        wanted=item.needed,
+        mother=mother,
+        place=item.row.rooting_place.name,
+        warmth=warmth_words(item.row.rooting_place, request, request.today),
+        first_look=first if first and first > request.today else None,
+        today=request.today,
+        units=units,
+    )
+    pot, _ = pot_picture(plant, method, count, units)
+    return SheetPage(
+        item=item,
+        row=item.row,
+        title=plant_words(plant.name, item.row.variety),
+        parts=sheet_of(plant, method, chosen, facts),
+        chosen=chosen,
+        stem_schools=schools_of(plant, method).get("stem", ()),
+        count=count,
+        cuttings=plant.cutting_one if count == 1 else plant.cutting_many,
+        mother=mother,
+        when=_when(item, request.today),
+        form=form,
+        cutting=cutting_picture(plant, method, units),
+        pot=pot,
+        has_layout=cut_spec(plant, method) is not None,
+        mothers=mother_lines(request, item),
+        prepare=_prepare(item, request.today),
+        cautions=[one.text for one in plant.cautions if one.at in ("cut", "stick", "share")],
+        variety=variety_asked(request, plant, item.row.variety),
+    )
+
+
+def warmth_words(place: Place, request: GardenRequest, today: date) -> str:
+    """How warm a place is: a room by day and night, elsewhere what the climate gives it this day."""
+    units = request.user.units
+    if place.standing == "room":
+        day, night = temperature(place.day_c, units), temperature(place.night_c, units)
+        return day if day == night else f"{day} by day, {night} by night"
+    engine, climate = place_of(place), climate_of(request.garden)
+    low, high = climate.normals.t_min[today.month - 1], climate.normals.t_max[today.month - 1]
+    low, high = low + engine.lift_night_c, high + engine.lift_day_c
+    if engine.floor_c is not None:
+        low, high = max(low, engine.floor_c), max(high, engine.floor_c)
+    return f"{temperature(high, units)} by day, {temperature(low, units)} by night"
+
+
+def _when(item: Reckoning, today: date) -> str:
+    if item.batches:
+        return "to make up what is short" if item.shortfall else "enough is cut already"
+    if item.option is None:
+        return "not to be had as asked"
+    return f"{days_away(item.option.day, today)}, {about(item.option.day, today)}"
+
+
+def mother_lines(request: GardenRequest, item: Reckoning) -> list[MotherLine]:
+    """The garden's own mothers of that plant, with what each gives today."""
+    found = fitting(known(request.garden, request.today), item.row.plant, item.row.variety, item.row.mother_id)
+    return [MotherLine(one.row.name, _gives(one), one.row.pk) for one in found]
+
+
+def _gives(mother: Known) -> str:
+    if mother.rests and mother.seen.pups is None:
+        return f"at rest until {about(mother.opens, mother.today)}" if mother.opens else "at rest"
+    again, growth, health = mother.giving.again_on, mother.seen.growth, mother.seen.health
+    said = [f"{mother.now} today"]
+    said += [f"more from {about(again, mother.today)}"] if again else []
+    said += [StockLook.Growth(growth).label] if growth in ("flowering", "fruiting") else []
+    said += [StockLook.Health(health).label] if health != "well" else []
+    return ", ".join(said)
+
+
+def _prepare(item: Reckoning, today: date) -> Prepare | None:
+    """The branch got ready days ahead, where that is worth it."""
+    days = prepare_days(item.plant, item.method)
+    if not days or item.option is None or not item.to_cut or item.batches:
+        return None
+    day = add_days(item.option.day, -days)
+    done = item.row.prepared_on
+    return Prepare(day_words(done, today) if done else "", days_away(day, today) if day > today else "today")
+
+
+def variety_asked(request: GardenRequest, plant: Plant, variety: str) -> VarietyAsked | None:
+    """What was said of a variety, or that it is still to be asked: once, and then remembered."""
+    restricted, named = is_quarantined(plant), bool(variety)
+    if not named and not restricted:
+        return None
+    said = VarietyAnswer.objects.filter(garden=request.garden, plant=plant.slug, variety=variety).first()
+    warned = variety_cautions(said.protected, said.quarantine, named=named, quarantined=restricted) if said else []
+    return VarietyAsked(said, restricted, variety, plant, warned)
+
+
+def after_page(request: GardenRequest, item: BatchToday) -> AfterPage:
+    """How they are treated and stuck, labels, trimmings, and the day they are stuck if they dry."""
+    plant, method, units = item.plant, item.method, request.user.units
+    chosen = {**chosen_from({}, plant, method), **item.row.treatment}
+    facts = Facts(
+        count=item.state.taken,
+        wanted=int(item.row.plan.get("wanted", item.state.taken)),
+        mother=item.row.stock_plant,
+        place=item.row.rooting_place.name,
+        warmth=warmth_words(item.row.rooting_place, request, request.today),
+        first_look=next((task.due for task in item.tasks if task.verb == "first_look"), None),
+        today=item.state.taken_on,
+        units=units,
+    )
+    pot, stick = pot_picture(plant, method, item.state.taken, units)
+    until = add_days(item.state.taken_on, method.dry_days)
+    drying = is_drying(item.state, method) and chosen.get("callus") != AT_ONCE
+    trimmed = [one for one in _standing(item) if one.kind == Entry.Kind.TRIMMED]
+    return AfterPage(
+        batch=item,
+        title=title_of(item),
+        code=spoken(item.row.code),
+        parts=[part for part in sheet_of(plant, method, chosen, facts) if part.name in AFTER_PARTS],
+        pot=pot,
+        labels=plural(stick.containers, "label", "labels"),
+        drying=Drying(day_words(until, request.today), until <= request.today) if drying else None,
+        fates=fates(plant, item.row.treatment, units),
+        trimmed=[entry_words(one) for one in trimmed],
+        treatment=sorted(item.row.treatment.items()),
+        cautions=[one.text for one in plant.cautions if one.at in ("stick", "share")],
+    )
+
+
+def _standing(item: BatchToday) -> list[Entry]:
+    struck = {one.strikes_id for one in item.entries}
+    return [one for one in item.entries if one.pk not in struck]
