@@ -7,17 +7,21 @@ from typing import Any
 
 import numpy as np
 import pytest
-from scipy.stats import binom
+from scipy.stats import betabinom, binom
 
 from elder.engine.batch.forecast import forecast
 from elder.engine.batch.remedies import CutsAhead, TopUp, top_up
-from elder.engine.chance.counting import Take
+from elder.engine.chance.counting import Take, count_pmf, count_quantiles
 from elder.engine.climate.climate import Climate
-from elder.engine.climate.frost import FROST_FREE
+from elder.engine.climate.frost import FROST_FREE, Frost, by_hand
 from elder.engine.climate.normals import Normals, daily_normals
+from elder.engine.place.warmth import Cardinals, Place, ground_lag_days, hourly_temperatures
 from elder.engine.plan.wood import wood_in_season
 from elder.engine.setting import Setting
+from tests.engine.conftest import T_MAX, T_MIN
 from tests.engine.test_care import SILL, STUCK, Bench
+
+NORTH = Climate(52.6, -4.1, 60, "Europe/London", Normals(T_MIN, T_MAX), Frost(by_hand(100, 121), by_hand(319, 299)))
 
 
 def test_what_was_given_away_counts_as_ready_from_that_day(north: Any) -> None:
@@ -63,3 +67,68 @@ def test_without_a_winter_wood_rests_in_the_coolest_ninety_days(coolest_month: i
     soft = wood_in_season(climate, "softwood", stock_indoors=False)
     last = next(int(day) for day in np.flatnonzero(resting) if not resting[(day + 1) % 365])
     assert set(np.flatnonzero(soft)) == set((last + 1 + np.arange(110)) % 365)
+
+
+# scipy's beta-binomial has the same law in closed form: a take of mean 0.8 worth ten cuttings is Beta(8, 2).
+@pytest.mark.parametrize("count", [1, 5, 20, 60])
+def test_quantiles_of_the_number_ready_are_the_beta_binomials(count: int) -> None:
+    levels = (0.001, 0.1, 0.5, 0.9, 0.999)
+    found = count_quantiles(count, np.array([1.0]), Take(0.8, 10), levels)
+    assert found.shape == (5, 1)
+    assert found.dtype == np.int64
+    assert found[:, 0].tolist() == [int(betabinom.ppf(level, count, 8, 2)) for level in levels]
+
+
+def test_quantiles_of_a_take_that_is_known_are_the_binomials() -> None:
+    ready = np.array([[0.1, 0.5], [0.9, 0.0]])
+    found = count_quantiles(20, ready, Take(1.0, 1e6), (0.1, 0.5, 0.9))
+    assert found.tolist() == [binom.ppf(level, 20, ready).astype(int).tolist() for level in (0.1, 0.5, 0.9)]
+
+
+def test_a_chance_out_of_bounds_is_taken_to_its_bound() -> None:
+    assert count_pmf(3, np.array([-1e-9, 1 + 1e-9])).tolist() == [[1, 0, 0, 0], [0, 0, 0, 1]]
+    assert count_pmf(3, np.array([0, 1])).tolist() == [[1, 0, 0, 0], [0, 0, 0, 1]]
+
+
+@pytest.mark.parametrize("wrong", [(8, 8, 36), (8, 36, 36), (25, 8, 36)])
+def test_cardinals_that_do_not_rise(wrong: tuple[float, float, float]) -> None:
+    with pytest.raises(ValueError, match=r"^cardinal temperatures rise from least to best to greatest$"):
+        Cardinals(*wrong)
+
+
+def test_frost_dates_given_by_hand() -> None:
+    # One year in ten lies 1.2816 deviations beyond the average: the normal table.
+    dates = by_hand(100, 121, share=0.4)
+    assert (dates.mean_doy, dates.sd_days, dates.share_of_years_with_frost) == (100, pytest.approx(21 / 1.2816, rel=1e-4), 0.4)
+
+
+def test_the_room_is_warm_from_seven_to_ten() -> None:
+    hours = hourly_temperatures(Place("room", day_c=20, night_c=17), NORTH)
+    assert hours.shape == (365, 24)
+    assert hours[0].tolist() == hours[364].tolist() == [17] * 7 + [20] * 15 + [17] * 2
+
+
+# de Vries' damped wave, by hand: at 10 cm the daily swing is exp(-0.1 / 0.117) of the air's, and the year runs late by
+# 365 / 2π · 0.1 / 2.24 days.
+def test_the_ground_lags_and_is_damped() -> None:
+    assert ground_lag_days(0.1) == pytest.approx(365 / (2 * np.pi) * 0.1 / 2.2404, rel=2e-3)
+    ground = hourly_temperatures(Place("ground"), NORTH)
+    low, high = daily_normals(NORTH.normals, ground_lag_days(0.1))
+    swing = np.ptp(ground[180])
+    # Read at the half hours, half an hour either side of the warmest.
+    seen = np.cos(2 * np.pi * 0.5 / 24)
+    assert swing == pytest.approx((high - low)[180] * np.exp(-0.1 / 0.11727) * seen, rel=2e-3)
+    assert ground[180].mean() == pytest.approx((low + high)[180] / 2, abs=1e-9)
+    assert int(np.argmax(ground[180])) in (14, 15)
+
+
+def test_covers_lift_noon_and_night_and_a_mat_holds_its_floor() -> None:
+    bare, covered = (hourly_temperatures(p, NORTH) for p in (Place("air"), Place("air", lift_day_c=8, lift_night_c=2)))
+    low, high = daily_normals(NORTH.normals)
+    wave = np.cos(2 * np.pi * (np.arange(24) + 0.5 - 15) / 24)
+    by_hand_bare = (low + high)[:, None] / 2 + (high - low)[:, None] / 2 * wave
+    assert np.allclose(bare, by_hand_bare)
+    assert np.allclose(covered - bare, 5 + 3 * wave)
+    warmed = hourly_temperatures(Place("air", floor_c=12.5), NORTH)
+    assert np.allclose(warmed, np.maximum(by_hand_bare, 12.5))
+    assert not warmed.flags.writeable
