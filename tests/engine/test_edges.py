@@ -11,9 +11,9 @@ from scipy.stats import betabinom, binom
 
 from elder.engine.batch.forecast import forecast
 from elder.engine.batch.remedies import CutsAhead, TopUp, top_up
-from elder.engine.chance.counting import Take, count_pmf, count_quantiles
+from elder.engine.chance.counting import Take, count_pmf, count_quantiles, left_after
 from elder.engine.climate.climate import Climate
-from elder.engine.climate.frost import FROST_FREE, Frost, by_hand
+from elder.engine.climate.frost import FROST_FREE, Frost, FrostDates, by_hand
 from elder.engine.climate.normals import Normals, daily_normals
 from elder.engine.place.warmth import Cardinals, Place, ground_lag_days, hourly_temperatures
 from elder.engine.plan.wood import wood_in_season
@@ -99,7 +99,11 @@ def test_cardinals_that_do_not_rise(wrong: tuple[float, float, float]) -> None:
 def test_frost_dates_given_by_hand() -> None:
     # One year in ten lies 1.2816 deviations beyond the average: the normal table.
     dates = by_hand(100, 121, share=0.4)
-    assert (dates.mean_doy, dates.sd_days, dates.share_of_years_with_frost) == (100, pytest.approx(21 / 1.2816, rel=1e-4), 0.4)
+    assert (dates.mean_doy, dates.sd_days, dates.share_of_years_with_frost) == (
+        100,
+        pytest.approx(21 / 1.2816, rel=1e-4),
+        0.4,
+    )
 
 
 def test_the_room_is_warm_from_seven_to_ten() -> None:
@@ -132,3 +136,53 @@ def test_covers_lift_noon_and_night_and_a_mat_holds_its_floor() -> None:
     warmed = hourly_temperatures(Place("air", floor_c=12.5), NORTH)
     assert np.allclose(warmed, np.maximum(by_hand_bare, 12.5))
     assert not warmed.flags.writeable
+
+
+# Frost in four years of ten: a risk of one in ten is a quarter of those years. The normal table gives 0.67449 for 0.75
+# and 1.28155 for 0.9 (frost in every year).
+@pytest.mark.parametrize(
+    ("share", "risk", "after", "until"),
+    [
+        (1.0, 0.1, 100 + 10 * 1.28155, 100 - 10 * 1.28155),
+        (0.4, 0.1, 100 + 10 * 0.67449, 100 - 10 * 0.67449),
+        (0.4, 0.2, 100.0, 100.0),
+    ],
+)
+def test_a_safe_day_where_some_years_have_no_frost(share: float, risk: float, after: float, until: float) -> None:
+    dates = FrostDates(100.0, 10.0, share)
+    assert (dates.safe_after(risk), dates.safe_until(risk)) == (int(np.ceil(after)), int(np.floor(until)))
+
+
+@pytest.mark.parametrize("risk", [0.4, 0.5])
+def test_every_day_is_safe_where_frost_is_rarer_than_the_risk(risk: float) -> None:
+    dates = FrostDates(100.0, 10.0, 0.4)
+    assert (dates.safe_after(risk), dates.safe_until(risk)) == (None, None)
+
+
+@pytest.mark.parametrize(
+    ("sd", "share", "said"),
+    [
+        (0.0, 1.0, "the spread of a frost date is a positive number of days"),
+        (-1.0, 1.0, "the spread of a frost date is a positive number of days"),
+        (5.0, -0.1, "the share of years with frost lies between 0 and 1"),
+        (5.0, 1.1, "the share of years with frost lies between 0 and 1"),
+    ],
+)
+def test_frost_dates_that_cannot_be(sd: float, share: float, said: str) -> None:
+    with pytest.raises(ValueError, match=f"^{said}$"):
+        FrostDates(100.0, sd, share)
+
+
+@pytest.mark.parametrize(
+    ("taken", "left"),
+    [
+        (-1, [0.1, 0.2, 0.3, 0.4]),
+        (0, [0.1, 0.2, 0.3, 0.4]),
+        (1, [0.3, 0.3, 0.4]),
+        (2, [0.6, 0.4]),
+        (3, [1.0]),
+        (9, [1.0]),
+    ],
+)
+def test_what_is_left_of_a_count_for_those_who_come_later(taken: int, left: list[float]) -> None:
+    assert left_after(np.array([0.1, 0.2, 0.3, 0.4]), taken) == pytest.approx(left)
