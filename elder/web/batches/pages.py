@@ -30,7 +30,6 @@ from elder.web.say.care import DEED_PAST
 from elder.web.say.pictures import batch_axis, batch_scene
 from elder.web.say.wants import Headline, headline
 from elder.web.say.words import about, day_words, days_away, span_words
-from elder.web.season.models import Want
 
 
 @dataclass(frozen=True)
@@ -76,6 +75,14 @@ class Move:
 
 
 @dataclass(frozen=True)
+class ServedWant:
+    """The want a batch was cut for, and how many it asks for."""
+
+    pk: int
+    total: int
+
+
+@dataclass(frozen=True)
 class BatchPage:
     """One batch. ``stages`` are (words, how many, stage); ``forecast`` is what was forecast on the day of the cut."""
 
@@ -98,7 +105,7 @@ class BatchPage:
     history: list[HistoryLine]
     care: list[HistoryLine]
     care_last: list[str]
-    want: Want | None
+    want: ServedWant | None
     want_headline: Headline | None
     want_standing: str
     forecast: list[tuple[str, str]]
@@ -166,7 +173,7 @@ def batch_page(request: GardenRequest, item: BatchToday, forms: Mapping[str, For
         history=[line for line in history if not line.is_care],
         care=[line for line in history if line.is_care],
         care_last=_care_words(item),
-        want=want,
+        want=ServedWant(want.pk, want.total) if want else None,
         want_headline=headline(whole) if whole else None,
         want_standing=whole.standing_word if whole else "",
         forecast=_forecast_words(item),
