@@ -2,7 +2,8 @@
 PY := .venv/bin/python
 UV := .venv/bin/uv
 DEMO := DJANGO_SETTINGS_MODULE=elder.config.settings.demo
-# Journeys have a worker of their own, so two at least; and no share of lines run below this is let through.
+# Two workers at least, for journeys wait on the browser much of the time; and no share of lines run below this is let
+# through.
 WORKERS := $(shell n=$$(nproc); [ $$n -gt 2 ] && echo $$n || echo 2)
 FLOOR := 97
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local

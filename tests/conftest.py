@@ -16,8 +16,5 @@ settings.load_profile("elder")
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Journeys first and all on one worker: they take the longest, and want the browser to themselves."""
-    for item in items:
-        if "journeys" in item.path.parts:
-            item.add_marker(pytest.mark.xdist_group("journeys"))
+    """Journeys first: they take the longest, and what is left then evens out between the workers."""
     items.sort(key=lambda item: "journeys" not in item.path.parts)
