@@ -16,7 +16,7 @@ from elder.engine.batch.history import STAGES
 from elder.engine.handbook.loading import clonable
 from elder.engine.round.potting import ready_sign
 from elder.engine.round.verdicts import FACTS, findings, table, too_long_cm
-from elder.web.rounds.look_views import LENGTH_FACTS, rules_for
+from elder.web.rounds.look_pages import LENGTH_FACTS, rules_for
 
 SCRIPT = Path(__file__).parents[1] / "js" / "run_findings.js"
 SIGNS = [key for key, _ in table().signs]

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import redirect
 from django.views.decorators.http import require_http_methods
 
 from elder.engine.refusal import Refusal
@@ -13,11 +15,25 @@ from elder.web.batches.forms import CorrectForm
 from elder.web.batches.models import Entry
 from elder.web.batches.undoing import restoring
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.read.batches import batch_of
+from elder.web.read.batches import BatchToday, batch_of
 from elder.web.say.batches import entry_words, title_of
 from elder.web.say.refusals import refusal_words
 from elder.web.say.words import about
+from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
+
+
+@dataclass(frozen=True)
+class CorrectPage:
+    """An entry as it was written down, and the form that puts it right."""
+
+    batch: BatchToday
+    entry: Entry
+    words: str
+    on: str
+    form: CorrectForm
+    title: str
+    may_strike: bool
 
 
 @require_http_methods(["GET", "POST"])
@@ -43,13 +59,13 @@ def correct(request: GardenRequest, batch_id: int, entry_id: int) -> HttpRespons
             return redirect("batch", request.garden.pk, item.row.pk)
         name = done.field if done.field in form.fields and not strike else None
         form.add_error(name, refusal_words(done, request.today))
-    context = {
-        "batch": item,
-        "entry": entry,
-        "words": entry_words(entry),
-        "on": about(entry.on, request.today),
-        "form": form,
-        "title": title_of(item),
-        "may_strike": entry.kind != Entry.Kind.TAKEN,
-    }
-    return render(request, "batches/correct.html", context)
+    page = CorrectPage(
+        batch=item,
+        entry=entry,
+        words=entry_words(entry),
+        on=about(entry.on, request.today),
+        form=form,
+        title=title_of(item),
+        may_strike=entry.kind != Entry.Kind.TAKEN,
+    )
+    return show(request, "batches/correct.html", page)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar
+from typing import ClassVar, Unpack
 
 from django import forms
 
 from elder.web.batches.models import Entry
-from elder.web.ui.fields import DatedForm, count_field, day_field
+from elder.web.ui.fields import DatedForm, FilledDay, Sent, count_field, day_field
 
 
 class BenchForm(DatedForm):
@@ -73,8 +73,8 @@ class CorrectForm(DatedForm):
         label="Why, if you like", required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 2})
     )
 
-    def __init__(self, *args: Any, entry: Entry, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, entry: Entry, **rest: Unpack[FilledDay]) -> None:
+        super().__init__(data, **rest)
         self.entry = entry
         self.fields["on"].initial = entry.on
         if entry.count:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar
+from typing import ClassVar, Unpack
 
 from elder.web.garden.forms import NamedInGarden
 from elder.web.garden.models import Garden
 from elder.web.stock.models import StockPlant
+from elder.web.ui.fields import FilledRow, Sent, choosing_row
 
 
 class KeepForm(NamedInGarden):
@@ -23,8 +24,8 @@ class KeepForm(NamedInGarden):
             "place": {"invalid_choice": "Choose a place of this garden."},
         }
 
-    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, garden: Garden, **rest: Unpack[FilledRow]) -> None:
+        super().__init__(data, **rest)
         self.garden = garden
-        place: Any = self.fields["place"]
+        place = choosing_row(self, "place")
         place.queryset, place.empty_label = garden.places.all(), "elsewhere in the garden"

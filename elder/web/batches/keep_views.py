@@ -2,23 +2,33 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
 
 from django.http import HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import redirect
 from django.views.decorators.http import require_http_methods
 
 from elder.engine.refusal import Refusal
 from elder.web.batches.keep_form import KeepForm
 from elder.web.batches.keeping import keep_as_mother, unkeeping
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.read.batches import batch_of
+from elder.web.read.batches import BatchToday, batch_of
 from elder.web.say.batches import title_of
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
 from elder.web.stock.models import StockPlant
+from elder.web.ui.pages import show
 from elder.web.ui.parsing import whole
 from elder.web.ui.saved import saved
+
+
+@dataclass(frozen=True)
+class KeepPage:
+    """A plant of a batch about to be kept as a mother."""
+
+    form: KeepForm
+    batch: BatchToday
+    title: str
 
 
 @require_http_methods(["GET", "POST"])
@@ -36,10 +46,11 @@ def keep(request: GardenRequest, batch_id: int) -> HttpResponse:
             saved(request, "stock-keep", f"{made.name} is a mother now, from {batch.stock_plant}.", undo=undo)
             return redirect("stock-plant", request.garden.pk, made.pk)
         form.add_error(None, refusal_words(made, request.today))
-    return render(request, "batches/keep.html", {"form": form, "batch": item, "title": title_of(item)})
+    return show(request, "batches/keep.html", KeepPage(form, item, title_of(item)))
 
 
-def _keep_start(item: Any, request: GardenRequest) -> dict[str, Any]:
+def _keep_start(item: BatchToday, request: GardenRequest) -> dict[str, object]:
+    """A name that is free, and where its plants stand."""
     lead = plant_words(item.plant.name, item.row.variety) if not item.row.variety else item.row.variety
     names = set(StockPlant.objects.filter(garden=request.garden).values_list("name", flat=True))
     used = [whole(name.removeprefix(f"{lead} ")) for name in names if name.startswith(f"{lead} ")]

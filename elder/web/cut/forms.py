@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Final
+from typing import Any, Final, Unpack
 from uuid import uuid4
 
 from django import forms
@@ -13,7 +13,7 @@ from elder.engine.handbook.model import Method
 from elder.engine.plan.material import STEMS, WHOLE, Material
 from elder.web.say.units import read_length, shown_length
 from elder.web.stock.models import VarietyAnswer
-from elder.web.ui.fields import count_field
+from elder.web.ui.fields import Filled, Sent, choosing, count_field
 from elder.web.ui.widgets import Stepper
 
 PIECE_CHOICES = (
@@ -55,11 +55,11 @@ class HandForm(forms.Form):
     )
     state = forms.ChoiceField(label="How it looks", choices=STATE_CHOICES, widget=forms.RadioSelect)
 
-    def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, units: str, **rest: Unpack[Filled]) -> None:
+        super().__init__(data, **rest)
         self.units = units
         self.fields["length"].label = f"How long each, {'in' if units == 'us' else 'cm'}"
-        plants: Any = self.fields["plant"]
+        plants = choosing(self, "plant")
         plants.choices = [(plant.slug, plant.name) for plant in handbook().values()]
 
     def clean_length(self) -> float | None:
@@ -72,7 +72,7 @@ class HandForm(forms.Form):
             raise forms.ValidationError(f"Longer than {shown_length(MOST_CM, self.units)}? Cut it up and say how many.")
         return length
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> dict[str, object]:
         """A stem has a length."""
         data = super().clean() or {}
         if data.get("piece") not in (*WHOLE, None) and data.get("length") is None and "length" not in self.errors:
@@ -130,18 +130,18 @@ class RulesForm(forms.Form):
     longest = _rule("Longest", 0.5, 600)
     short = forms.BooleanField(label="Material is short: fewer nodes will do", required=False)
 
-    def __init__(self, *args: Any, units: str, ways: list[tuple[str, str]], **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, units: str, ways: list[tuple[str, str]], **rest: Unpack[Filled]) -> None:
+        super().__init__(data, **rest)
         self.units = units
-        plant: Any = self.fields["plant"]
+        plant = choosing(self, "plant")
         plant.choices = [(one.slug, one.name) for one in clonable().values() if any(_has_stem(w) for w in one.ways)]
-        method: Any = self.fields["method"]
+        method = choosing(self, "method")
         method.choices = ways
         unit = "in" if units == "us" else "cm"
         for name in ("shortest", "longest"):
             self.fields[name].label = f"{self.fields[name].label}, {unit}"
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> dict[str, object]:
         """Bounds that something can meet."""
         data = super().clean() or {}
         for name in ("shortest", "longest"):
@@ -167,11 +167,11 @@ class CanForm(forms.Form):
     plant = forms.ChoiceField(label="What plant")
     method = forms.ChoiceField(label="Rooted how", required=False)
 
-    def __init__(self, *args: Any, ways: list[tuple[str, str]], **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        plant: Any = self.fields["plant"]
+    def __init__(self, data: Sent = None, *, ways: list[tuple[str, str]], **rest: Unpack[Filled]) -> None:
+        super().__init__(data, **rest)
+        plant = choosing(self, "plant")
         plant.choices = [(one.slug, one.name) for one in clonable().values()]
-        method: Any = self.fields["method"]
+        method = choosing(self, "method")
         method.choices = ways
         for ask in asks():
             self.fields[ask.key] = forms.ChoiceField(
@@ -192,9 +192,9 @@ class VarietyForm(forms.Form):
     protected = forms.ChoiceField(choices=VarietyAnswer.Said, required=False)
     quarantine = forms.ChoiceField(choices=VarietyAnswer.Said, required=False)
 
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        plant: Any = self.fields["plant"]
+    def __init__(self, data: Sent = None, **rest: Unpack[Filled]) -> None:
+        super().__init__(data, **rest)
+        plant = choosing(self, "plant")
         plant.choices = [(slug, slug) for slug in clonable()]
 
 

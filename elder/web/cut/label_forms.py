@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Unpack
 
 from django import forms
 
@@ -11,6 +11,7 @@ from elder.engine.cut.steps import sticking
 from elder.engine.handbook.loading import handbook
 from elder.web.batches.models import Batch, Entry
 from elder.web.cut.labels import MOST_LABELS
+from elder.web.ui.fields import Filled, Sent, choosing
 from elder.web.ui.widgets import Stepper
 
 MOST_EACH = 50
@@ -48,13 +49,13 @@ class LabelsForm(forms.Form):
         },
     )  # fmt: skip
 
-    def __init__(self, *args: Any, rows: list[Batch], **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        batch: Any = self.fields["batch"]
+    def __init__(self, data: Sent = None, *, rows: list[Batch], **rest: Unpack[Filled]) -> None:
+        super().__init__(data, **rest)
+        batch = choosing(self, "batch")
         batch.choices = [(row.pk, row.code) for row in rows]
         self.rows = {row.pk: row for row in rows}
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> dict[str, object]:
         """No more than a sensible stack."""
         data = super().clean() or {}
         if "batch" in data and sum(many for _, many in self.counts(data)) > MOST_LABELS:

@@ -207,7 +207,7 @@ def write_json(readings: Iterable[Reading], zone: ZoneInfo, place: str) -> str:
     return json.dumps({"form": FORM, "place": place, "readings": list(_items(readings, zone))}, indent=1)
 
 
-def _items(readings: Iterable[Reading], zone: ZoneInfo) -> Iterable[dict[str, Any]]:
+def _items(readings: Iterable[Reading], zone: ZoneInfo) -> Iterable[dict[str, str | float | None]]:
     for row in readings:
         humidity = None if np.isnan(row.humidity) else row.humidity
         at = row.at.replace(tzinfo=zone).isoformat(timespec="minutes")

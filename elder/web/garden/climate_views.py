@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Unpack
 
 from django import forms
 from django.http import HttpResponse
@@ -27,6 +27,7 @@ from elder.web.read.gardens import climate_of, place_of
 from elder.web.say.refusals import refusal_words
 from elder.web.say.units import shown_temperature, temperature, temperature_sign
 from elder.web.say.words import MONTHS, about, days_words, doy_words
+from elder.web.ui.fields import Filled, Sent
 from elder.web.ui.saved import saved
 
 SHOWN = 12  # rows of a list before the rest is only counted
@@ -36,8 +37,8 @@ MOST_THRESHOLD = 15.0
 class ThresholdForm(forms.Form):
     """At what temperature a night counts as frost."""
 
-    def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, units: str, **rest: Unpack[Filled]) -> None:
+        super().__init__(data, **rest)
         self.fields["at"] = TemperatureField(units=units, label=f"Counted at or below, {temperature_sign(units)}")
 
 

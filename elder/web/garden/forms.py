@@ -6,7 +6,7 @@ import gzip
 import io
 from collections.abc import Iterator
 from datetime import datetime
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Unpack
 
 from django import forms
 from django.contrib.auth.forms import UserCreationForm
@@ -18,6 +18,7 @@ from elder.web.garden.actions import MOST_BYTES
 from elder.web.garden.models import Garden, Membership, Person
 from elder.web.say.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
 from elder.web.say.words import MONTHS
+from elder.web.ui.fields import FilledRow, Sent
 
 LEAP = 2000  # a leap year, so that 29 Feb can be read; it counts as the 28th
 
@@ -129,8 +130,8 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
         ),
     )
 
-    def __init__(self, *args: Any, units: str, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, units: str, **rest: Unpack[FilledRow]) -> None:
+        super().__init__(data, **rest)
         self.units = units
         self.recorded = bool(self.instance.records_digest)
         if self.recorded:  # frosts are counted and the means derived: only the place itself is left to say
@@ -154,7 +155,7 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
         for month, name in enumerate(() if self.recorded else MONTHS):
             yield name, self[f"t_min_{month}"], self[f"t_max_{month}"]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> dict[str, object]:
         """Minima lie below maxima, and each frost date has its partner on the right side."""
         data = super().clean() or {}
         if self.recorded:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any, ClassVar
+from typing import ClassVar, Unpack
 
 from django import forms
 
@@ -11,6 +11,7 @@ from elder.web.garden.forms import NamedInGarden, TemperatureField
 from elder.web.garden.models import Garden, Place
 from elder.web.say.containers import CONTAINERS
 from elder.web.say.units import temperature_sign
+from elder.web.ui.fields import FilledRow, Sent
 
 
 class PlaceForm(NamedInGarden):
@@ -23,8 +24,8 @@ class PlaceForm(NamedInGarden):
         fields: ClassVar = ["name", "standing"]
         labels: ClassVar = {"name": "Name of the place", "standing": "Where it is"}
 
-    def __init__(self, *args: Any, units: str, garden: Garden, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, units: str, garden: Garden, **rest: Unpack[FilledRow]) -> None:
+        super().__init__(data, **rest)
         self.garden = garden
         sign = temperature_sign(units)
         for name, label, lift, required in (
@@ -54,7 +55,7 @@ class PlaceForm(NamedInGarden):
         for kind in CONTAINERS:
             yield self[f"holds_{kind}"]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> dict[str, object]:
         """A room wants its two temperatures."""
         data = super().clean() or {}
         if data.get("standing") == Place.Standing.ROOM:

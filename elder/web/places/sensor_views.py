@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from datetime import datetime, time, timedelta
-from typing import Any
 from zoneinfo import ZoneInfo
 
 import numpy as np
 from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import get_object_or_404, redirect
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
@@ -19,16 +19,30 @@ from elder.web.formats.logger import ReadLog, read_log, write_csv, write_json
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.forms import RecordsForm
 from elder.web.garden.models import Place, PlaceReadings
-from elder.web.places.readings import forget_readings, keep_readings, off_by_all, read_sensor
+from elder.web.places.readings import OffWords, forget_readings, keep_readings, off_by_all, read_sensor
 from elder.web.read.batches import living
 from elder.web.read.gardens import stood_at
 from elder.web.read.services import sensor_of
 from elder.web.say.refusals import refusal_words
 from elder.web.say.units import temperature
 from elder.web.say.words import plural
+from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
 
 SENT_DAYS = 14
+
+
+@dataclass(frozen=True)
+class ReadingsPage:
+    """What was read at a place, and how far off the reckoning is by it; and the form that brings more."""
+
+    place: Place
+    form: RecordsForm
+    row: PlaceReadings | None = None
+    off: OffWords | None = None
+    span: str = ""
+    humidity: int | None = None
+    whole: int | None = None
 
 
 def _place(request: GardenRequest, place_id: int) -> Place:
@@ -42,7 +56,6 @@ def readings(request: GardenRequest, place_id: int) -> HttpResponse:
     place = _place(request, place_id)
     form = RecordsForm(request.POST or None, request.FILES or None)
     form.fields["file"].label = "A logger’s file: CSV, or Elder’s own JSON"
-    read: ReadLog | None = None
     if request.method == "POST" and form.is_valid():
         text = form.cleaned_data["file"].decode("utf-8", errors="replace")
         found = read_log(text, request.garden.timezone)
@@ -50,7 +63,7 @@ def readings(request: GardenRequest, place_id: int) -> HttpResponse:
             form.add_error("file", refusal_words(found, request.today))
         else:
             return _keep(request, place, found)
-    return _readings_page(request, place, form, read)
+    return _readings_page(request, place, form)
 
 
 def _keep(request: GardenRequest, place: Place, found: ReadLog) -> HttpResponse:
@@ -59,8 +72,7 @@ def _keep(request: GardenRequest, place: Place, found: ReadLog) -> HttpResponse:
     if not rows:
         messages.error(request, "Every reading in that file is still to come.")
         return redirect("place-readings", request.garden.pk, place.pk)
-    sent: Any = request.FILES["file"]
-    name = sent.name or "a file"
+    name = getattr(request.FILES["file"], "name", "") or "a file"
     kept = keep_readings(place, rows, source=name, person=request.user)
     refused = len(found.refused)
     lines = f" {plural(refused, 'line was', 'lines were')} not: {found.refused[0].why}." if refused else ""
@@ -68,21 +80,27 @@ def _keep(request: GardenRequest, place: Place, found: ReadLog) -> HttpResponse:
     return redirect("place-readings", request.garden.pk, place.pk)
 
 
-def _readings_page(request: GardenRequest, place: Place, form: Any, read: ReadLog | None) -> HttpResponse:
+def _readings_page(request: GardenRequest, place: Place, form: RecordsForm) -> HttpResponse:
     row = PlaceReadings.objects.filter(place=place).first()
-    units = request.user.units
-    context: dict[str, Any] = {"place": place, "form": form, "row": row, "read": read}
-    if row:
-        found = stood_at(place).readings
-        if found is not None:
-            low, high = float(np.nanmin(found.celsius)), float(np.nanmax(found.celsius))
-            context["span"] = f"{temperature(low, units)} to {temperature(high, units)}"
-            if np.isfinite(found.humidity).any():
-                context["humidity"] = round(float(np.nanmean(found.humidity)))
-            context["whole"] = int(found.whole.sum())
-        every = off_by_all(request.garden, living(request.garden, request.today), units)
-        context["off"] = next((off for off in every if off.place.pk == place.pk), None)
-    return render(request, "places/readings.html", context)
+    if row is None:
+        return show(request, "places/readings.html", ReadingsPage(place, form))
+    every = off_by_all(request.garden, living(request.garden, request.today), request.user.units)
+    off = next((off for off in every if off.place.pk == place.pk), None)
+    return show(request, "places/readings.html", _read_there(ReadingsPage(place, form, row, off), request.user.units))
+
+
+def _read_there(page: ReadingsPage, units: str) -> ReadingsPage:
+    """The page with what the readings come to."""
+    found = stood_at(page.place).readings
+    if found is None:
+        return page
+    low, high = float(np.nanmin(found.celsius)), float(np.nanmax(found.celsius))
+    return replace(
+        page,
+        span=f"{temperature(low, units)} to {temperature(high, units)}",
+        humidity=round(float(np.nanmean(found.humidity))) if np.isfinite(found.humidity).any() else None,
+        whole=int(found.whole.sum()),
+    )
 
 
 @require_POST

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import date
 
 from django.db.models import RestrictedError
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_GET, require_http_methods
 
 from elder.engine.chance.ready_by import course_of, first_day_at
@@ -26,7 +27,30 @@ from elder.web.read.space import all_stays
 from elder.web.read.wants import reckon_all
 from elder.web.say.containers import CONTAINERS
 from elder.web.say.units import shown_depth, temperature
+from elder.web.ui.pages import RowForm, show
 from elder.web.ui.saved import saved
+
+
+@dataclass(frozen=True)
+class PlaceRow:
+    """A place: its warmth today, days until half are rooted for each plant and whether no place is quicker (−1: not
+    this year, −2: not there at all), and what it holds of each container, with whether that is too much."""
+
+    place: Place
+    warmth: str
+    paces: list[tuple[int, bool]]
+    capacity: list[tuple[str, bool]]
+
+
+@dataclass(frozen=True)
+class PlacesPage:
+    """The garden's places, in the order they are walked."""
+
+    rows: list[PlaceRow]
+    air: str
+    ground: str
+    depth: str
+    plants: list[str]
 
 
 @require_GET
@@ -44,18 +68,16 @@ def places(request: GardenRequest) -> HttpResponse:
         hours = hourly_temperatures(place_of(place), climate)[doy]
         warmth = f"{temperature(float(hours.min()), units)} to {temperature(float(hours.max()), units)}"
         marked = [(pace, pace == best >= 0) for pace, best in zip(paces, quickest, strict=True)]
-        rows.append(
-            {"place": place, "warmth": warmth, "paces": marked, "capacity": capacity_words(place, stays, request.today)}
-        )
+        rows.append(PlaceRow(place, warmth, marked, capacity_words(place, stays, request.today)))
     low, high = (float(curve[doy]) for curve in daily_normals(climate.normals))
-    context = {
-        "rows": rows,
-        "air": f"{temperature(low, units)} to {temperature(high, units)}",
-        "ground": temperature(float(soil_mean(climate)[doy]), units),
-        "depth": shown_depth(GROUND_DEPTH_M, units),
-        "plants": [plant.name for plant, _ in ways],
-    }
-    return render(request, "places/places.html", context)
+    page = PlacesPage(
+        rows=rows,
+        air=f"{temperature(low, units)} to {temperature(high, units)}",
+        ground=temperature(float(soil_mean(climate)[doy]), units),
+        depth=shown_depth(GROUND_DEPTH_M, units),
+        plants=[plant.name for plant, _ in ways],
+    )
+    return show(request, "places/places.html", page)
 
 
 MOST_COLUMNS = 6
@@ -114,7 +136,7 @@ def _place_form(request: GardenRequest, row: Place | None) -> HttpResponse:
         form.save()
         saved(request, "place", "Kept.")
         return redirect("places", request.garden.pk)
-    return render(request, "places/place_form.html", {"form": form, "row": row})
+    return show(request, "places/place_form.html", RowForm(form, row))
 
 
 def _remove_place(request: GardenRequest, row: Place) -> HttpResponse:
@@ -123,6 +145,6 @@ def _remove_place(request: GardenRequest, row: Place) -> HttpResponse:
     except RestrictedError:
         form = PlaceForm(instance=row, units=request.user.units, garden=request.garden)
         said = "Wants or batches name this place, so it stays; give it another name instead."
-        return render(request, "places/place_form.html", {"form": form, "row": row, "said": said})
+        return show(request, "places/place_form.html", RowForm(form, row, said))
     saved(request, "place", "Taken away.")
     return redirect("places", request.garden.pk)

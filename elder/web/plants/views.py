@@ -2,24 +2,28 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from datetime import date
 from itertools import groupby
 
 from django.http import Http404, HttpResponse
-from django.shortcuts import render
 from django.views.decorators.http import require_GET
 
 from elder.drawing.axis import TimeAxis
 from elder.drawing.ground import ground_scene, ruler_scene
+from elder.drawing.scene import Scene
 from elder.drawing.soil_line import STRIP
+from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook, search
-from elder.engine.handbook.model import Plant
+from elder.engine.handbook.model import Method, Plant
 from elder.engine.plan.seed_rival import seed_rival
 from elder.engine.setting import Setting
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.plants.ways import WOOD_WORDS, cuttable_now, season_words, way_here
+from elder.web.plants.ways import WayHere, cuttable_now, season_words, way_here
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.say.units import temperature
 from elder.web.say.words import about, listed, stretch_words
+from elder.web.ui.pages import show
 
 GROUP_ORDER = ("vegetable", "leafy perennial", "herb", "soft fruit", "tree fruit", "tropical fruit")
 GROUP_NAMES = {
@@ -33,6 +37,42 @@ GROUP_NAMES = {
 WANTED, MOST_WANTED = 8, 200
 
 
+@dataclass(frozen=True)
+class ListedPlant:
+    """A plant of the handbook in the list: whether it can be cut today, and of what it is cut, now or when."""
+
+    plant: Plant
+    now: bool
+    said: str
+
+
+@dataclass(frozen=True)
+class PlantsPage:
+    """The plants looked for, by their group's name; how many there are, and how many can be cut today."""
+
+    groups: list[tuple[str, list[ListedPlant]]]
+    words: str
+    count: int
+    now: int
+
+
+@dataclass(frozen=True)
+class PlantPage:
+    """One plant for this garden. Schools: a question, and each school with what it says and whether Elder starts there.
+    Facts: a name, and what is to be said."""
+
+    plant: Plant
+    wanted: int
+    ways: list[WayHere]
+    usual: WayHere | None
+    others: list[Method]
+    schools: list[tuple[str, list[tuple[str, str, bool]]]]
+    facts: list[tuple[str, str]]
+    seed: str
+    ruler: Scene
+    ground: Scene
+
+
 @require_GET
 @in_garden("see")
 def plants(request: GardenRequest) -> HttpResponse:
@@ -40,23 +80,21 @@ def plants(request: GardenRequest) -> HttpResponse:
     words = request.GET.get("q", "").strip()[:60]
     climate, today = climate_of(request.garden), request.today
     found = search(words) if words else list(handbook().values())
-    rows = []
-    for item in found:
-        now = cuttable_now(item, climate, today)
-        later = next(iter(item.ways), None)
-        said = listed(dict.fromkeys(way.form for way in now)) if now else ""
-        if not now and later:
-            said = f"{later.form} {season_words(item, later, climate, today)}"
-        rows.append({"plant": item, "now": bool(now), "said": said})
+    rows = [_listed(item, climate, today) for item in found]
     order = {group: i for i, group in enumerate(GROUP_ORDER)}
-    rows.sort(key=lambda row: order[_group(row["plant"])])  # type: ignore[arg-type]
-    groups = [(GROUP_NAMES[name], list(items)) for name, items in groupby(rows, lambda row: _group(row["plant"]))]  # type: ignore[arg-type]
-    context = {"groups": groups, "words": words, "count": len(found), "now": sum(bool(row["now"]) for row in rows)}
-    return render(request, "plants/plants.html", context)
+    rows.sort(key=lambda row: order[row.plant.group])
+    groups = [(GROUP_NAMES[name], list(items)) for name, items in groupby(rows, lambda row: row.plant.group)]
+    page = PlantsPage(groups, words, len(found), sum(row.now for row in rows))
+    return show(request, "plants/plants.html", page)
 
 
-def _group(plant: Plant) -> str:
-    return plant.group
+def _listed(item: Plant, climate: Climate, today: date) -> ListedPlant:
+    now = cuttable_now(item, climate, today)
+    if now:
+        return ListedPlant(item, now=True, said=listed(dict.fromkeys(way.form for way in now)))
+    later = next(iter(item.ways), None)
+    said = f"{later.form} {season_words(item, later, climate, today)}" if later else ""
+    return ListedPlant(item, now=False, said=said)
 
 
 @require_GET
@@ -73,20 +111,19 @@ def plant(request: GardenRequest, slug: str) -> HttpResponse:
     axis = TimeAxis(today.replace(day=1), today.replace(day=1).replace(year=today.year + 1))
     ways = [way_here(item, method, request.garden, today, wanted=wanted) for method in item.ways]
     ways.sort(key=lambda way: way.refused)
-    context = {
-        "plant": item,
-        "wanted": wanted,
-        "ways": ways,
-        "usual": next((way for way in ways if not way.refused), None),
-        "others": [method for method in item.methods if not method.is_offered],
-        "schools": _schools(item),
-        "facts": _facts(item, request.user.units),
-        "seed": _seed_words(request, item),
-        "ruler": ruler_scene(axis, today, day_words=lambda day: about(day, today)),
-        "ground": ground_scene(axis, today, climate, height=STRIP.height),
-        "wood_words": WOOD_WORDS,
-    }
-    return render(request, "plants/plant.html", context)
+    page = PlantPage(
+        plant=item,
+        wanted=wanted,
+        ways=ways,
+        usual=next((way for way in ways if not way.refused), None),
+        others=[method for method in item.methods if not method.is_offered],
+        schools=_schools(item),
+        facts=_facts(item, request.user.units),
+        seed=_seed_words(request, item),
+        ruler=ruler_scene(axis, today, day_words=lambda day: about(day, today)),
+        ground=ground_scene(axis, today, climate, height=STRIP.height),
+    )
+    return show(request, "plants/plant.html", page)
 
 
 def _schools(plant: Plant) -> list[tuple[str, list[tuple[str, str, bool]]]]:

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from datetime import date
-from typing import Any
 
-from elder.engine.space.occupancy import Overflow, Spot, Stay, overflows
+from elder.engine.space.occupancy import Key, Overflow, Spot, Stay, overflows
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import batch_today
@@ -21,7 +20,7 @@ def capacities(places: Iterable[Place]) -> dict[Spot, int]:
     return {(place.pk, kind): int(count) for place in places for kind, count in place.capacity.items()}
 
 
-Stays = dict[Any, tuple[Stay, ...]]
+Stays = dict[Key, tuple[Stay, ...]]
 
 
 def all_stays(reckonings: list[Reckoning], garden: Garden, today: date) -> Stays:
@@ -35,7 +34,7 @@ def crowding(stays: Stays, places: Iterable[Place], today: date) -> list[Overflo
     return overflows(stays, capacities(places), start=today, days=LOOKED_AHEAD_DAYS)
 
 
-def loose_stays(garden: Garden, today: date) -> dict[Any, tuple[Stay, ...]]:
+def loose_stays(garden: Garden, today: date) -> Stays:
     """Where living batches stand that no open want speaks for, by the batch: they take room all the same."""
     rows = (
         Batch.objects.filter(garden=garden, over_on=None)

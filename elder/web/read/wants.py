@@ -6,11 +6,11 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from functools import cached_property, lru_cache
-from typing import Any
 
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 
+from elder.engine.arrays import Floats
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.remedies import CutsAhead, TopUp, top_up
 from elder.engine.chance.counting import chance_of, left_after
@@ -160,10 +160,10 @@ class Reckoning:
             return self.option.chance if self.option else 0.0
         return chance_of(self._pmfs(), self.needed)
 
-    def _pmfs(self) -> list[Any]:
+    def _pmfs(self) -> list[Floats]:
         return self.pmfs_on(max(self.target or self.today, self.today))
 
-    def pmfs_on(self, day: date, instead: Mapping[int, BatchForecast] | None = None) -> list[Any]:
+    def pmfs_on(self, day: date, instead: Mapping[int, BatchForecast] | None = None) -> list[Floats]:
         """Of each batch, the distribution of the number ready for this want by a day; ``instead`` gives some batches,
         by their keys, another forecast."""
         others = instead or {}

@@ -2,23 +2,35 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
+from typing import cast
 
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import redirect
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods
 
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.garden.clock import today_in
+from elder.web.garden.models import Garden, Person
 from elder.web.rounds import actions
 from elder.web.rounds.calendar import CalendarDate, calendar_of, dates_of
 from elder.web.rounds.models import CalendarFeed
+from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
 
 ICS = "text/calendar; charset=utf-8"
 FRESH = "fresh-calendar-secret"
+
+
+@dataclass(frozen=True)
+class CalendarPage:
+    """A feed's address, shown this once; whether there is one; the gardens it is of."""
+
+    address: str
+    row: CalendarFeed | None
+    gardens: list[Garden]
 
 
 def _url(request: HttpRequest, item: CalendarDate) -> str:
@@ -62,7 +74,7 @@ def feed(request: HttpRequest, secret: str) -> HttpResponse:
 @login_required
 def calendar(request: HttpRequest) -> HttpResponse:
     """Make a calendar address, make another, or revoke it."""
-    person: Any = request.user
+    person = cast(Person, request.user)
     if request.method == "POST":
         if "revoke" in request.POST:
             actions.close_feed(person)
@@ -74,4 +86,4 @@ def calendar(request: HttpRequest) -> HttpResponse:
     address = request.build_absolute_uri(reverse("calendar-feed", args=[secret])) if secret else ""
     row = CalendarFeed.objects.filter(person=person).first()
     gardens = list(gardens_of(person))
-    return render(request, "rounds/calendar.html", {"address": address, "row": row, "gardens": gardens})
+    return show(request, "rounds/calendar.html", CalendarPage(address, row, gardens))

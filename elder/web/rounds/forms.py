@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
+from typing import Unpack
 
 from django import forms
 
@@ -11,7 +11,7 @@ from elder.engine.round.care import DEEDS
 from elder.engine.round.verdicts import table
 from elder.web.batches.forms import BenchForm
 from elder.web.batches.models import Entry
-from elder.web.ui.fields import count_field, day_field
+from elder.web.ui.fields import Files, Filled, FilledDay, Sent, choosing, count_field, day_field
 from elder.web.ui.photos import PhotoField
 
 MOST_ROOT_CM = 60
@@ -42,10 +42,12 @@ class SignsForm(BenchForm):
     photo = PhotoField()
     seen = forms.IntegerField(required=False, widget=forms.HiddenInput)
 
-    def __init__(self, *args: Any, stages: list[tuple[str, str]], **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        stage: Any = self.fields["stage"]
-        signs: Any = self.fields["signs"]
+    def __init__(
+        self, data: Sent = None, files: Files = None, *, stages: list[tuple[str, str]], **rest: Unpack[FilledDay]
+    ) -> None:
+        super().__init__(data, files, **rest)
+        stage = choosing(self, "stage")
+        signs = choosing(self, "signs")
         stage.choices, signs.choices = stages, table().signs
 
     def entries(self) -> list[Entry]:
@@ -72,10 +74,10 @@ class DoneForm(forms.Form):
     key = forms.UUIDField()
     on = forms.DateField(required=False)
 
-    def __init__(self, *args: Any, batches: list[int], today: date, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, batches: list[int], today: date, **rest: Unpack[Filled]) -> None:
+        super().__init__(data, **rest)
         self.today = today
-        chosen: Any = self.fields["batch"]
+        chosen = choosing(self, "batch")
         chosen.choices = [(pk, str(pk)) for pk in batches]
 
     def clean_on(self) -> date:

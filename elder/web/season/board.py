@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 from itertools import groupby
-from typing import Any, get_args
+from typing import get_args
 
 import numpy as np
 from django.urls import reverse
@@ -15,7 +16,7 @@ from elder.drawing.crowding import crowding_scene
 from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, ROW, SMALL, Sizes
-from elder.engine.space.occupancy import Overflow
+from elder.engine.space.occupancy import Overflow, Spot
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of
 from elder.web.read.space import Stays, all_stays, crowding
@@ -81,7 +82,7 @@ class View:
     group: str = ""
 
     @classmethod
-    def of(cls, query: Any) -> View:
+    def of(cls, query: Mapping[str, str]) -> View:
         """From an address."""
         asked = {name: query.get(name, "") for name in ("rows", "zoom", "group")}
         known = {"rows": ("small", "large"), "zoom": tuple(ZOOMS), "group": tuple(GROUPS)}
@@ -140,7 +141,7 @@ def _crowds(reckonings: list[Reckoning], garden: Garden, today: date, axis: Time
     found = crowding(stays, places.values(), today)
     names = {item.row.pk: item.plant.name.lower() for item in reckonings}
     crowds: list[tuple[int, Crowd]] = []
-    for spot, several in groupby(sorted(found, key=_spot), _spot):
+    for (_, spot), several in groupby(sorted(found, key=_spot), _spot):
         over = list(several)
         worst = max(over, key=lambda one: one.most - one.holds)
         words = crowd_words(worst, places, today)
@@ -152,8 +153,8 @@ def _crowds(reckonings: list[Reckoning], garden: Garden, today: date, axis: Time
     return [crowd for _, crowd in sorted(crowds, key=lambda pair: pair[0])]
 
 
-def _spot(one: Overflow) -> tuple[str, str, Any]:
-    return (str(one.place), one.container, one.place)
+def _spot(one: Overflow) -> tuple[str, Spot]:
+    return str(one.place), (one.place, one.container)
 
 
 def crowd_words(over: Overflow, places: dict[int, Place], today: date) -> str:
@@ -163,9 +164,9 @@ def crowd_words(over: Overflow, places: dict[int, Place], today: date) -> str:
     return f"{place.name}, {CONTAINERS[over.container]}: {over.most} asked, room for {over.holds}, {span}"
 
 
-def _loads(stays: Stays, spot: tuple[str, str, Any], axis: TimeAxis) -> np.ndarray:
+def _loads(stays: Stays, spot: Spot, axis: TimeAxis) -> np.ndarray:
     loads = np.zeros(axis.days + 1, dtype=np.int64)
-    for stay in (s for several in stays.values() for s in several if (s.place, s.container) == (spot[2], spot[1])):
+    for stay in (s for several in stays.values() for s in several if (s.place, s.container) == spot):
         begin, end = max((stay.first - axis.start).days, 0), min((stay.last - axis.start).days + 1, len(loads))
         if begin < end:
             loads[begin:end] += stay.count

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Unpack
 
 from django import forms
 
@@ -12,6 +12,7 @@ from elder.engine.handbook.model import Plant
 from elder.web.garden.models import Garden
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
+from elder.web.ui.fields import FilledRow, Sent, choosing, choosing_row
 from elder.web.ui.widgets import Stepper
 
 SURE = ((0.5, "even chance"), (0.75, "3 in 4"), (0.8, "8 in 10"), (0.9, "9 in 10"), (0.95, "19 in 20"))
@@ -102,10 +103,10 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             },
         }
 
-    def __init__(self, *args: Any, garden: Garden, today: date, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, garden: Garden, today: date, **rest: Unpack[FilledRow]) -> None:
+        super().__init__(data, **rest)
         self.garden, self.today = garden, today
-        plants: Any = self.fields["plant"]
+        plants = choosing(self, "plant")
         plants.choices = [(plant.slug, plant.name) for plant in clonable().values()]
         chosen = clonable().get(self["plant"].value() or "", next(iter(clonable().values())))
         methods: Any = self.fields["method"].widget
@@ -113,10 +114,10 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         if self.instance.lots > 1:  # one lot of several is changed by itself
             del self.fields["lots"], self.fields["apart_days"]
         for name in ("rooting_place", "growing_place"):
-            place: Any = self.fields[name]
+            place = choosing_row(self, name)
             place.queryset = garden.places.all()
             place.empty_label = None
-        mother: Any = self.fields["mother"]
+        mother = choosing_row(self, "mother")
         mother.queryset = StockPlant.objects.filter(garden=garden)
         mother.empty_label = "any mother"
         mother.error_messages["invalid_choice"] = "Choose a mother plant of this garden."
@@ -135,7 +136,7 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         lots = self["lots"].value() or 1 if "lots" in self.fields else 1
         return wrong or bool(self["spares"].value()) or str(lots) != "1"
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> dict[str, object]:
         """A chosen day needs its date; without one the date is left out."""
         data = super().clean() or {}
         if data.get("when") == "by" and not data.get("by") and "by" not in self.errors:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Unpack
 
 from django import forms
 
 from elder.web.garden.models import Garden
-from elder.web.ui.fields import DatedForm, count_field, day_field
+from elder.web.ui.fields import DatedForm, FilledDay, Sent, choosing_row, count_field, day_field
 
 
 class TakeForm(DatedForm):
@@ -23,9 +23,9 @@ class TakeForm(DatedForm):
     rooting_place: Any = forms.ModelChoiceField(None, label="Into which place", empty_label=None)
     growing_place: Any = forms.ModelChoiceField(None, label="Then grown on at", empty_label=None)
 
-    def __init__(self, *args: Any, garden: Garden, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, garden: Garden, **rest: Unpack[FilledDay]) -> None:
+        super().__init__(data, **rest)
         for name in ("rooting_place", "growing_place"):
-            place: Any = self.fields[name]
+            place = choosing_row(self, name)
             place.queryset = garden.places.all()
             place.error_messages["invalid_choice"] = "Choose a place of this garden."

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
 
 from django.http import HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import redirect
 from django.views.decorators.http import require_http_methods
 
 from elder.drawing.ground import ground_scene, ruler_scene
+from elder.drawing.scene import Scene
 from elder.drawing.soil_line import LARGE
+from elder.engine.handbook.model import Caution
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.batches.undoing import untaking
@@ -18,13 +20,29 @@ from elder.web.read.wants import Reckoning, reckon, want_row
 from elder.web.say.pictures import want_axis, want_scene
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
-from elder.web.say.wants import headline
+from elder.web.say.wants import Headline, headline
 from elder.web.say.words import day_words
 from elder.web.season.models import Want
 from elder.web.season.take_form import TakeForm
 from elder.web.season.taking import Taken, advised, take_batch
 from elder.web.stock.models import StockPlant
+from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
+
+
+@dataclass(frozen=True)
+class TakePage:
+    """What was advised, drawn, and the form for what was really taken."""
+
+    want: Want
+    form: TakeForm
+    headline: Headline
+    stock_names: list[str]
+    cautions: list[Caution]
+    title: str
+    scene: Scene
+    ruler: Scene
+    ground: Scene
 
 
 @require_http_methods(["GET", "POST"])
@@ -52,17 +70,7 @@ def take(request: GardenRequest, want_id: int) -> HttpResponse:
         _refuse_take(form, made, reckoning, request)
     used = Batch.objects.filter(garden=request.garden).values_list("stock_plant", flat=True)
     mothers = StockPlant.objects.filter(garden=request.garden).values_list("name", flat=True)
-    context = {
-        "want": want,
-        "form": form,
-        "reckoning": reckoning,
-        "headline": headline(reckoning),
-        "stock_names": sorted({*used, *mothers}),
-        "cautions": [c for c in reckoning.plant.cautions if c.at in ("cut", "stick", "share")],
-        "title": plant_words(reckoning.plant.name, want.variety),
-        **_take_picture(reckoning),
-    }
-    return render(request, "season/take.html", context)
+    return show(request, "season/take.html", take_page(want, form, reckoning, sorted({*used, *mothers})))
 
 
 def _mother_name(want: Want, reckoning: Reckoning) -> str:
@@ -72,14 +80,20 @@ def _mother_name(want: Want, reckoning: Reckoning) -> str:
     return want.mother.name if want.mother else ""
 
 
-def _take_picture(reckoning: Reckoning) -> dict[str, Any]:
-    """What to expect of the cut, drawn."""
+def take_page(want: Want, form: TakeForm, reckoning: Reckoning, stock_names: list[str]) -> TakePage:
+    """What to expect of the cut, in words and drawn."""
     axis, today = want_axis(reckoning), reckoning.today
-    return {
-        "scene": want_scene(reckoning, axis, LARGE),
-        "ruler": ruler_scene(axis, today, day_words=lambda day: day_words(day, today)),
-        "ground": ground_scene(axis, today, reckoning.climate, height=LARGE.height),
-    }
+    return TakePage(
+        want=want,
+        form=form,
+        headline=headline(reckoning),
+        stock_names=stock_names,
+        cautions=[c for c in reckoning.plant.cautions if c.at in ("cut", "stick", "share")],
+        title=plant_words(reckoning.plant.name, want.variety),
+        scene=want_scene(reckoning, axis, LARGE),
+        ruler=ruler_scene(axis, today, day_words=lambda day: day_words(day, today)),
+        ground=ground_scene(axis, today, reckoning.climate, height=LARGE.height),
+    )
 
 
 def _refuse_take(form: TakeForm, refusal: Refusal, reckoning: Reckoning, request: GardenRequest) -> None:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import date, timedelta
-from typing import Any
 from uuid import UUID, uuid4
 
 from django.db import transaction
@@ -74,7 +73,7 @@ def mother_named(garden: Garden, plant: str, name: str) -> StockPlant | None:
     return StockPlant.objects.filter(garden=garden, plant=plant, name__iexact=name.strip()).first()
 
 
-def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[str, Any]:
+def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[str, object]:
     """The inputs and the forecast of that day, so that the record can set them beside what came."""
     earlier = list(want.batches.prefetch_related("entries").all())
     if earlier:  # the want keeps the day it was first planned for

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any, ClassVar
+from typing import ClassVar, Unpack
 
 from django import forms
 
@@ -12,7 +12,17 @@ from elder.web.garden.forms import NamedInGarden
 from elder.web.garden.models import Garden
 from elder.web.say.words import day_words
 from elder.web.stock.models import StockLook, StockPlant
-from elder.web.ui.fields import DatedForm, count_field, day_field
+from elder.web.ui.fields import (
+    DatedForm,
+    Files,
+    FilledDay,
+    FilledRow,
+    Sent,
+    choosing,
+    choosing_row,
+    count_field,
+    day_field,
+)
 from elder.web.ui.photos import PhotoField
 from elder.web.ui.widgets import Stepper
 
@@ -54,15 +64,15 @@ class StockForm(NamedInGarden):
             },
         }  # fmt: skip
 
-    def __init__(self, *args: Any, garden: Garden, today: date, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, *, garden: Garden, today: date, **rest: Unpack[FilledRow]) -> None:
+        super().__init__(data, **rest)
         self.garden, self.today = garden, today
-        place: Any = self.fields["place"]
+        place = choosing_row(self, "place")
         place.queryset, place.empty_label = garden.places.all(), "elsewhere in the garden"
         if self.instance.pk is None or self.instance.raised_from_id is None:  # only Elder knows which batch
-            origin: Any = self.fields["origin"]
-            origin.choices = [one for one in origin.choices if one[0] not in ("", StockPlant.Origin.OURS)]
-        plants: Any = self.fields["plant"]
+            origin = choosing(self, "origin")
+            origin.choices = [one for one in StockPlant.Origin.choices if one[0] != StockPlant.Origin.OURS]
+        plants = choosing(self, "plant")
         plants.choices = [(plant.slug, plant.name) for plant in clonable().values()]
         self.fields["origin"].required = False
         if self.instance.pk and self.instance.takes.exists():
@@ -78,7 +88,7 @@ class StockForm(NamedInGarden):
             raise forms.ValidationError(f"{day_words(since, self.today)} is still to come.")
         return since
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> dict[str, object]:
         """What was left empty comes from the handbook."""
         data = super().clean() or {}
         data["origin"] = data.get("origin") or self.instance.origin or StockPlant.Origin.THERE
@@ -118,8 +128,8 @@ class LookForm(DatedForm):
     )
     photo = PhotoField()
 
-    def __init__(self, *args: Any, has_pups: bool, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
+    def __init__(self, data: Sent = None, files: Files = None, *, has_pups: bool, **rest: Unpack[FilledDay]) -> None:
+        super().__init__(data, files, **rest)
         for name in ("pups", "stalks") if not has_pups else ():
             del self.fields[name]
         self.fields["shoots"].help_text = "Left empty: as it was."

@@ -2,29 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.engine.cut.steps import cut_spec
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.read.batches import cut_from
 from elder.web.read.demand import asks_of_all
-from elder.web.read.families import family_of
 from elder.web.read.mothers import Known, known
 from elder.web.read.wants import reckon_all
-from elder.web.say.batches import counts_words, title_of
 from elder.web.say.mothers import troubles
-from elder.web.say.plants import plant_words
 from elder.web.say.words import about, plural
 from elder.web.stock import actions
-from elder.web.stock.family_views import family_picture, traced
 from elder.web.stock.forms import EndForm, LookForm, StockForm
 from elder.web.stock.models import StockPhoto, StockPlant
-from elder.web.stock.wording import age_words, gives_words, origin_words, state_words
+from elder.web.stock.pages import StockPage, StockRow, mother_page, mother_words
+from elder.web.stock.wording import state_words
+from elder.web.ui.pages import RowForm, show
 from elder.web.ui.photos import photo_answer
 from elder.web.ui.saved import saved
 
@@ -40,29 +34,10 @@ def stock(request: GardenRequest) -> HttpResponse:
     for item in known(request.garden, today):
         asked = by_pk[item.row.pk]
         ahead = sorted((ask for ask in asked if not ask.done), key=lambda one: one.day)
-        rows.append(
-            {
-                **_line(item),
-                "asked": [f"{ask.count} on {about(ask.day, today)}" for ask in ahead],
-                "short": troubles(item.row, asked, today),
-            }
-        )
-    living = [row for row in rows if not row["mother"].row.ended_on]
-    return render(request, "stock/stock.html", {"rows": living, "ended": [row for row in rows if row not in living]})
-
-
-def _line(item: Known) -> dict[str, Any]:
-    strong, rest = gives_words(item)
-    return {
-        "mother": item,
-        "title": plant_words(item.plant.name, item.row.variety),
-        "strong": strong,
-        "rest": rest,
-        "state": state_words(item.looks[-1]) if item.looks else "not looked at yet",
-        "seen_on": about(item.looks[-1].on, item.today) if item.looks else "",
-        "origin": origin_words(item.row),
-        "age": age_words(item),
-    }
+        told = [f"{ask.count} on {about(ask.day, today)}" for ask in ahead]
+        rows.append(StockRow(mother_words(item), told, troubles(item.row, asked, today)))
+    living = [row for row in rows if not row.it.mother.row.ended_on]
+    return show(request, "stock/stock.html", StockPage(living, [row for row in rows if row not in living]))
 
 
 @require_http_methods(["GET", "POST"])
@@ -89,7 +64,7 @@ def _form(request: GardenRequest, row: StockPlant | None) -> HttpResponse:
         more = f" {plural(adopted, 'batch', 'batches')} of that name {'is' if adopted == 1 else 'are'} its own now."
         saved(request, "stock", f"Kept. Wants can be cut from it now.{more if adopted else ''}")
         return redirect("stock-plant", request.garden.pk, kept.pk)
-    return render(request, "stock/stock_form.html", {"form": form, "row": row})
+    return show(request, "stock/stock_form.html", RowForm(form, row))
 
 
 def _remove(request: GardenRequest, row: StockPlant) -> HttpResponse:
@@ -113,31 +88,7 @@ def _known(request: GardenRequest, stock_id: int) -> Known:
 @in_garden("see")
 def mother(request: GardenRequest, stock_id: int) -> HttpResponse:
     """One mother: what it gives, how it was seen, its line, what came of it."""
-    return _mother_page(request, _known(request, stock_id))
-
-
-def _mother_page(request: GardenRequest, item: Known, **forms: Any) -> HttpResponse:
-    start = {"growth": item.seen.growth, "health": item.seen.health} if item.looks else {}
-    family, key = family_of(request.garden, request.today, plant=item.row.plant), str(item.row.pk)
-    photos = {photo.look_id: photo.pk for photo in StockPhoto.objects.filter(look__in=item.looks).only("pk", "look_id")}
-    context = {
-        **_line(item),
-        "row": item.row,
-        "has_stem": any(cut_spec(item.plant, way) for way in item.plant.ways),
-        "looks": [
-            {"look": look, "words": state_words(look), "photo": photos.get(look.pk)} for look in reversed(item.looks)
-        ],
-        "look_form": forms.get("look")
-        or LookForm(today=request.today, has_pups=item.plant.pups is not None, initial=start),
-        "end_form": forms.get("end") or EndForm(today=request.today),
-        "takes": [
-            {"batch": row, "title": title_of(row), "counts": counts_words(row)}
-            for row in cut_from(item.row, request.garden, request.today)
-        ],
-        **traced(request, family, key),
-        **family_picture(request, family, focus=key, only_line=True),
-    }
-    return render(request, "stock/mother.html", context)
+    return show(request, "stock/mother.html", mother_page(request, _known(request, stock_id)))
 
 
 @require_POST
@@ -147,7 +98,7 @@ def look(request: GardenRequest, stock_id: int) -> HttpResponse:
     item = _known(request, stock_id)
     form = LookForm(request.POST, request.FILES or None, today=request.today, has_pups=item.plant.pups is not None)
     if not form.is_valid():
-        return _mother_page(request, item, look=form)
+        return show(request, "stock/mother.html", mother_page(request, item, look_form=form))
     row = actions.look_at(item.row, form.look, form.cleaned_data["photo"], person=request.user)
     undo = actions.unlooking(row).offered(request.garden)
     saved(request, f"stock-look-{item.row.pk}", f"Written down: {state_words(row)}.", undo=undo)
@@ -161,7 +112,7 @@ def end(request: GardenRequest, stock_id: int) -> HttpResponse:
     item = _known(request, stock_id)
     form = EndForm(request.POST, today=request.today)
     if not form.is_valid():
-        return _mother_page(request, item, end=form)
+        return show(request, "stock/mother.html", mother_page(request, item, end_form=form))
     undo = actions.end(item.row, on=form.cleaned_data["on"], why=form.cleaned_data["why"]).offered(request.garden)
     saved(request, f"stock-end-{item.row.pk}", f"{item.row.name} is no more; its line stays.", undo=undo)
     return redirect("stock-plant", request.garden.pk, item.row.pk)

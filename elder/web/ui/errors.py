@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.http import HttpRequest, HttpResponse, HttpResponseServerError
 from django.shortcuts import render
 from django.template.loader import get_template
@@ -17,7 +15,7 @@ def _form_left(request: HttpRequest) -> str:
     return left if left and ours else "/"
 
 
-def forbidden(request: HttpRequest, exception: Any = None) -> HttpResponse:
+def forbidden(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
     """A role that may not."""
     return render(request, "403.html", status=403)
 
@@ -27,7 +25,7 @@ def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
     return render(request, "403_form.html", {"back": _form_left(request)}, status=403)
 
 
-def not_found(request: HttpRequest, exception: Any = None) -> HttpResponse:
+def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
     """Nothing there, or nothing for you."""
     return render(request, "404.html", status=404)
 

@@ -2,14 +2,32 @@
 
 from __future__ import annotations
 
-from dataclasses import fields
+from dataclasses import dataclass, fields
 from typing import TYPE_CHECKING
 
+from django.db.models import Model
+from django.forms import BaseForm
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
 if TYPE_CHECKING:
     from _typeshed import DataclassInstance
+
+
+@dataclass(frozen=True)
+class FormPage:
+    """A page that is one form."""
+
+    form: BaseForm
+
+
+@dataclass(frozen=True)
+class RowForm:
+    """A page that is one form over a row, or over none yet; and what stands in the way, if anything does."""
+
+    form: BaseForm
+    row: Model | None
+    said: str = ""
 
 
 def show(request: HttpRequest, template: str, page: DataclassInstance) -> HttpResponse:

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import io
 from dataclasses import dataclass
-from typing import Any, Final
+from typing import IO, TYPE_CHECKING, Final, cast
 
 from django import forms
 from django.http import HttpResponse
 from PIL import Image, ImageOps, UnidentifiedImageError
+
+if TYPE_CHECKING:
+    from django.core.files.uploadedfile import UploadedFile
 
 LONGEST_PX: Final = 1280
 QUALITY: Final = 80
@@ -30,12 +33,12 @@ class FitPhoto:
     height_px: int
 
 
-def fit_photo(sent: Any) -> FitPhoto:
+def fit_photo(sent: UploadedFile[bytes]) -> FitPhoto:
     """A file as sent, made fit. Raises NotAPhotoError with a sentence for the person."""
-    if sent.size > MOST_BYTES:
+    if (sent.size or 0) > MOST_BYTES:
         raise NotAPhotoError(f"That photo is larger than {MOST_BYTES // 1_000_000} MB.")
     try:
-        with Image.open(sent, formats=FORMS) as picture:
+        with Image.open(cast(IO[bytes], sent), formats=FORMS) as picture:
             if picture.width * picture.height > MOST_PIXELS:
                 raise NotAPhotoError("That picture has too many dots to open safely.")
             upright = ImageOps.exif_transpose(picture).convert("RGB")
@@ -60,11 +63,11 @@ def photo_answer(data: bytes | memoryview) -> HttpResponse:
 class PhotoField(forms.FileField):
     """A photo from the camera or the folder, made fit to keep as it is read."""
 
-    def __init__(self, **kwargs: Any) -> None:
+    def __init__(self) -> None:
         look = forms.FileInput(attrs={"accept": "image/*", "capture": "environment"})
-        super().__init__(**{"label": "A photo", "required": False, "widget": look, **kwargs})
+        super().__init__(label="A photo", required=False, widget=look)
 
-    def clean(self, data: Any, initial: Any = None) -> Any:
+    def clean(self, data: object, initial: object = None) -> FitPhoto | None:
         """The photo made fit, or nothing."""
         sent = super().clean(data, initial)
         if not sent:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.http import HttpRequest
 
 KEY = "kept"
@@ -15,8 +13,8 @@ def saved(request: HttpRequest, draft: str, sentence: str, *, undo: str = "") ->
     request.session[KEY] = {"draft": draft, "sentence": sentence, "undo": undo}
 
 
-def take_saved(request: HttpRequest) -> dict[str, Any] | None:
+def take_saved(request: HttpRequest) -> dict[str, str] | None:
     """What the last action said, once."""
     session = getattr(request, "session", None)
-    kept: dict[str, Any] | None = session.pop(KEY, None) if session is not None else None
+    kept: dict[str, str] | None = session.pop(KEY, None) if session is not None else None
     return kept

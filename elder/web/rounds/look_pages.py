@@ -1,0 +1,251 @@
+"""A look and its verdict as their pages show them; and the rules handed to the phone, so that it can answer out of
+reach."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from datetime import date
+from typing import Final, TypedDict
+from uuid import UUID, uuid4
+
+from django.urls import reverse
+
+from elder.drawing.patience import patience_scene
+from elder.drawing.scene import Scene
+from elder.engine.batch.history import STAGES
+from elder.engine.chance.rooting_time import GIVE_UP_BELOW
+from elder.engine.round.cold_nights import is_hot
+from elder.engine.round.potting import ReadySign, ready_sign
+from elder.engine.round.verdicts import Rule, facts_of, stage_of, table, too_long_cm, verdict
+from elder.web.batches.models import Entry, Photo
+from elder.web.batches.potting import PottingLines, potting_lines
+from elder.web.garden.access import GardenRequest, may
+from elder.web.garden.models import Place
+from elder.web.read.batches import BatchToday
+from elder.web.read.gardens import place_of, places_of
+from elder.web.read.services import days_ahead
+from elder.web.rounds.course import WantCourse, course_of_want
+from elder.web.rounds.forms import MOST_ROOT_CM, SignsForm
+from elder.web.rounds.round import LOOKS, jobs_in, round_of
+from elder.web.say.batches import STAGE_WORDS, counts_words, entry_words, hope_words, name_of, title_of
+from elder.web.say.words import about, day_words, days_away
+
+LENGTH_FACTS: Final = ("long_enough", "too_short", "too_long")
+URGENCY_WORDS: Final = {"now": "now", "today": "today", "week": "this week", "none": ""}
+GRAVITY_WORDS: Final = ("good", "a nudge", "soon", "serious", "grave")
+
+
+class PhoneRule(TypedDict):
+    """A rule of the table as the phone reads it; of its facts only those a measured length decides."""
+
+    code: str
+    signs: list[str]
+    without: list[str]
+    facts: list[str]
+    knows: list[str]
+    gravity: int
+    urgency: str
+    cause: str
+    deed: str
+    why: str
+    caution: str
+
+
+class PhoneRules(TypedDict):
+    """What the phone needs to answer a look: the rules of each stage, the lengths that matter in cm, the words."""
+
+    stages: dict[str, list[PhoneRule]]
+    length: dict[str, float]
+    urgency: dict[str, str]
+
+
+@dataclass(frozen=True)
+class LookPage:
+    """A look about to be made. Signs: key, name, whether tapped; stages: key, words, whether chosen."""
+
+    batch: BatchToday
+    title: str
+    place: Place
+    counts: str
+    hope: str
+    form: SignsForm
+    seen: object
+    signs: list[tuple[str, str, bool]]
+    stages: list[tuple[str, str, bool]]
+    sign: ReadySign
+    marks: str
+    length_label: str
+    waiting: int
+    living: int
+    rules: PhoneRules
+    key: UUID = field(default_factory=uuid4)
+
+
+@dataclass(frozen=True)
+class FindingLine:
+    """A finding as the page shows it."""
+
+    rule: Rule
+    when: str
+    weight: str
+    signs: list[tuple[str, str]]
+
+
+@dataclass(frozen=True)
+class NextLook:
+    """The next batch of the round that wants a look."""
+
+    name: str
+    url: str
+
+
+@dataclass(frozen=True)
+class VerdictPage:
+    """What a look came to: findings with what to do, patience, the want's course and its ways out, potting."""
+
+    batch: BatchToday
+    title: str
+    counts: str
+    entry: Entry
+    findings: list[FindingLine]
+    look_on: str
+    look_away: str
+    hope: str
+    patience: Scene | None
+    course: WantCourse | None
+    potting: PottingLines | None
+    photo: Photo | None
+    since: list[str]
+    next: NextLook | None
+    seen: int
+    key: UUID = field(default_factory=uuid4)
+
+
+def _facts(
+    batch: BatchToday, request: GardenRequest, stage: str, *, root_cm: float = 0.0, on: date | None = None
+) -> frozenset[str]:
+    here = places_of(request.garden)[batch.place_id(stage)]
+    ahead = days_ahead(request.garden, request.today)
+    hot = is_hot(batch.plant, place_of(here), ahead[0] if ahead else None)
+    under_way = replace(batch.under_way, today=on or request.today)
+    return facts_of(under_way, stage, root_cm=root_cm, hot=hot)
+
+
+def stages_of(batch: BatchToday) -> list[tuple[str, str]]:
+    found = [
+        (stage, f"{batch.state.count(stage)} {STAGE_WORDS[stage]}") for stage in STAGES if batch.state.count(stage)
+    ]
+    return found or [("planted", "planted out")]
+
+
+def look_page(request: GardenRequest, batch: BatchToday, form: SignsForm, *, seen: int | None = None) -> LookPage:
+    """A look, with the form as it stands; ``seen``: the last entry the person is told of."""
+    sign = ready_sign(batch.method)
+    chosen = set(form["signs"].value() or [])
+    return LookPage(
+        batch=batch,
+        title=title_of(batch),
+        place=places_of(request.garden)[batch.place_id(stage_of(batch.state))],
+        counts=counts_words(batch),
+        hope=hope_words(batch),
+        form=form,
+        seen=seen if seen is not None else form["seen"].value(),
+        signs=[(key, name, key in chosen) for key, name in table().signs],
+        stages=[(stage, words, stage == form["stage"].value()) for stage, words in stages_of(batch)],
+        sign=sign,
+        marks=" ".join(f"job-{verb}-batch-{batch.row.pk}" for verb in LOOKS),
+        length_label="Longest shoot, cm" if sign.kind == "shoot" else "Longest root, cm",
+        waiting=batch.state.count("waiting"),
+        living=batch.state.living,
+        rules=PhoneRules(
+            stages={stage: rules_for(stage, _facts(batch, request, stage)) for stage, _ in stages_of(batch)},
+            length={"wanted": sign.cm, "long": min(too_long_cm(sign), MOST_ROOT_CM + 1)},
+            urgency=URGENCY_WORDS,
+        ),
+    )
+
+
+def rules_for(stage: str, facts: frozenset[str]) -> list[PhoneRule]:
+    """Every rule that could hold at a stage with these facts, so that the phone can answer at once and out of reach.
+
+    A length may still be measured, so what depends on one is among them, and the script asks it.
+    """
+    known = facts | set(LENGTH_FACTS)
+    return [_rule_json(rule) for rule in [*table().rules, table().well[stage]] if rule.may_hold(stage, known)]
+
+
+def _rule_json(rule: Rule) -> PhoneRule:
+    return {
+        "code": rule.code,
+        "signs": sorted(rule.signs),
+        "without": sorted(rule.without),
+        "facts": sorted(rule.facts & set(LENGTH_FACTS)),
+        "knows": list(rule.knows),
+        "gravity": rule.gravity,
+        "urgency": rule.urgency,
+        "cause": rule.cause,
+        "deed": rule.deed,
+        "why": rule.why,
+        "caution": rule.caution,
+    }
+
+
+def verdict_of(request: GardenRequest, batch: BatchToday, entry: Entry) -> VerdictPage:
+    """What a look that was written down comes to, with what is known today."""
+    stage = entry.stage if entry.stage in STAGES and batch.state.count(entry.stage) else stage_of(batch.state)
+    facts = _facts(batch, request, stage, root_cm=entry.root_cm, on=entry.on)
+    found = verdict(entry.signs.split(), stage, facts, batch.forecast, today=request.today)
+    names = table().names
+    findings = [
+        FindingLine(
+            rule,
+            URGENCY_WORDS[rule.urgency],
+            GRAVITY_WORDS[rule.gravity],
+            [(key, name) for key, name in names.items() if key in rule.signs],
+        )
+        for rule in found.findings
+    ]
+    after = [other for other in batch.entries if other.pk > entry.pk and other.by_id != entry.by_id]
+    return VerdictPage(
+        batch=batch,
+        title=title_of(batch),
+        counts=counts_words(batch),
+        entry=entry,
+        findings=findings,
+        look_on=day_words(found.look_on, request.today),
+        look_away=days_away(found.look_on, request.today),
+        hope=hope_words(batch),
+        patience=patience_of(batch, request),
+        course=course_of_want(batch, request.garden, may_plan=may(request.role, "plan")),
+        potting=potting_lines(batch, request.user.units) if batch.state.count("rooted") else None,
+        photo=Photo.objects.filter(entry=entry).only("pk", "width_px", "height_px").first(),
+        since=[f"{other.by}: {entry_words(other)}" for other in after],
+        next=_next_look(request, batch),
+        seen=batch.history.last,
+    )
+
+
+def patience_of(batch: BatchToday, request: GardenRequest) -> Scene | None:
+    """Hope drawn until it is no longer worth the place; nothing where none waits or no end is in sight."""
+    ahead, today = batch.forecast, request.today
+    if not batch.state.count("waiting") or ahead.give_up_on is None or ahead.give_up_on <= today:
+        return None
+    return patience_scene(
+        [float(hope) for hope in ahead.hopes],
+        ahead.hopes_from,
+        today,
+        until=ahead.give_up_on,
+        give_up_below=GIVE_UP_BELOW,
+        words=f"Hope of one still waiting, falling to 1 in 10 on {about(ahead.give_up_on, today)}.",
+        day_words=lambda day: about(day, today),
+    )
+
+
+def _next_look(request: GardenRequest, batch: BatchToday) -> NextLook | None:
+    """The next batch of the round that wants a look."""
+    jobs = [job for job in jobs_in(round_of(request.garden, request.today).now) if job.verb in LOOKS]
+    after = next((job for job in jobs if job.batch.row.pk != batch.row.pk), None)
+    if after is None:
+        return None
+    url = reverse("round-look", args=[request.garden.pk, after.batch.row.pk])
+    return NextLook(name_of(after.batch), url)
