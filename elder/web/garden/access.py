@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date
 from functools import wraps
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from django.contrib.auth.decorators import login_required
+from django.contrib.auth.models import AnonymousUser
 from django.core.exceptions import PermissionDenied
 from django.db.models import F, QuerySet
 from django.http import HttpRequest, HttpResponseBase
@@ -36,9 +37,9 @@ class GardenRequest(HttpRequest):
     today: date
 
 
-def gardens_of(person: Any) -> QuerySet[Garden]:
+def gardens_of(person: Person | AnonymousUser) -> QuerySet[Garden]:
     """The gardens a person belongs to, each with the person's ``role`` in it."""
-    mine = Garden.objects.filter(household__memberships__person=person)
+    mine = Garden.objects.filter(household__memberships__person=person.pk)
     return mine.select_related("household").annotate(role=F("household__memberships__role"))
 
 
@@ -53,11 +54,12 @@ def in_garden(verb: str) -> Callable[[V], V]:
     def wrap(view: V) -> V:
         @wraps(view)
         @login_required
-        def inside(request: GardenRequest, garden_id: int, *args: Any, **kwargs: Any) -> HttpResponseBase:
-            garden: Any = get_object_or_404(gardens_of(request.user), pk=garden_id)
-            if not may(garden.role, verb):
-                raise PermissionDenied(f"a {garden.role} may not {verb} here")
-            request.garden, request.role, request.today = garden, garden.role, today_in(garden)
+        def inside(request: GardenRequest, garden_id: int, *args: object, **kwargs: object) -> HttpResponseBase:
+            garden = get_object_or_404(gardens_of(request.user), pk=garden_id)
+            role: str = garden.role  # type: ignore[attr-defined] # annotated above
+            if not may(role, verb):
+                raise PermissionDenied(f"a {role} may not {verb} here")
+            request.garden, request.role, request.today = garden, role, today_in(garden)
             return view(request, *args, **kwargs)
 
         return inside  # type: ignore[return-value]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import zlib
 from datetime import timedelta
-from typing import Any
 
 from django.db import transaction
 
@@ -110,7 +109,7 @@ def keep_records(
     means = monthly_means(records.since(year))
     if means is None:
         return Refusal("too_few", "file", {"days": len(records), "years": records.years})
-    values: dict[str, Any] = {
+    values: dict[str, object] = {
         "data": zlib.compress(b"".join(to_bytes(records)), 6),
         "days": len(records),
         "first_day": records.first,

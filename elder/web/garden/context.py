@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Final
+from typing import Final
 
 from django.conf import settings
 from django.http import HttpRequest
@@ -25,7 +25,7 @@ ROOM_AT: Final = {
 }  # fmt: skip
 
 
-def surroundings(request: HttpRequest) -> dict[str, Any]:
+def surroundings(request: HttpRequest) -> dict[str, object]:
     """Garden, day, role and reading habits for the base template."""
     person = getattr(request, "user", None)
     garden = getattr(request, "garden", None)

@@ -6,7 +6,7 @@ import gzip
 import io
 from collections.abc import Iterator
 from datetime import datetime
-from typing import Any, ClassVar, Unpack
+from typing import ClassVar, Unpack
 
 from django import forms
 from django.contrib.auth.forms import UserCreationForm
@@ -51,18 +51,19 @@ class HabitsForm(forms.ModelForm):  # type: ignore[type-arg]
 class TemperatureField(forms.FloatField):
     """A temperature or a difference, typed as the person reads it and kept in °C."""
 
-    def __init__(self, *, units: str, lift: bool = False, **kwargs: Any) -> None:
+    def __init__(self, *, units: str, label: str, lift: bool = False, required: bool = True) -> None:
         self.units, self.lift = units, lift
-        super().__init__(widget=forms.NumberInput(attrs={"step": "0.1", "inputmode": "decimal"}), **kwargs)
+        look = forms.NumberInput(attrs={"step": "0.1", "inputmode": "decimal"})
+        super().__init__(widget=look, label=label, required=required, error_messages={"required": "Needed."})
 
-    def prepare_value(self, value: Any) -> Any:
+    def prepare_value(self, value: object) -> object:
         """°C as the person reads it; what was typed stays as typed."""
         if isinstance(value, float | int) and not isinstance(value, bool):
             show = shown_lift if self.lift else shown_temperature
             return round(show(float(value), self.units), 1)
         return value
 
-    def clean(self, value: Any) -> float | None:
+    def clean(self, value: object) -> float | None:
         """What was typed, in °C."""
         typed = super().clean(value)
         if typed is None:
@@ -76,14 +77,14 @@ class TemperatureField(forms.FloatField):
 class DayOfYearField(forms.CharField):
     """A day without its year, typed like "30 Apr" and kept as a day of the year from 0."""
 
-    def prepare_value(self, value: Any) -> Any:
+    def prepare_value(self, value: object) -> object:
         """A day of the year as people write it."""
         if isinstance(value, int):
             month = int((value >= MONTH_STARTS).sum()) - 1
             return f"{value - int(MONTH_STARTS[month]) + 1} {MONTHS[month]}"
         return value
 
-    def clean(self, value: Any) -> int | None:
+    def clean(self, value: object) -> int | None:
         """The day of the year, or None for none."""
         text = " ".join(super().clean(value).split())
         if not text:
@@ -144,7 +145,7 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
         for key, values in means:
             for month, value in enumerate(values):
                 name = f"{MONTHS[month]} {'lowest' if key == 't_min' else 'highest'}, {sign}"
-                field = TemperatureField(units=units, label=name, error_messages={"required": "Needed."})
+                field = TemperatureField(units=units, label=name)
                 field.initial = value
                 self.fields[f"{key}_{month}"] = field
         for name in (*FROST_DAYS, "accepted_risk"):
@@ -164,14 +165,14 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
             low, high = data.get(f"t_min_{month}"), data.get(f"t_max_{month}")
             if low is not None and high is not None and low > high:
                 self.add_error(f"t_min_{month}", "The lowest lies above the highest.")
-        self._pair(data, "last_frost_mean", "last_frost_late", 1, "later in spring than the average")
-        self._pair(data, "first_frost_mean", "first_frost_early", -1, "earlier in autumn than the average")
+        self._pair("last_frost_mean", "last_frost_late", 1, "later in spring than the average")
+        self._pair("first_frost_mean", "first_frost_early", -1, "earlier in autumn than the average")
         return data
 
-    def _pair(self, data: dict[str, Any], mean: str, extreme: str, sign: int, words: str) -> None:
+    def _pair(self, mean: str, extreme: str, sign: int, words: str) -> None:
         if mean in self.errors or extreme in self.errors:
             return
-        have = data.get(mean), data.get(extreme)
+        have = self.cleaned_data.get(mean), self.cleaned_data.get(extreme)
         if (have[0] is None) != (have[1] is None):
             self.add_error(extreme if have[1] is None else mean, "Give both days, or neither where there is no frost.")
         elif have[0] is not None and have[1] is not None:

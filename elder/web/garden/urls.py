@@ -3,7 +3,7 @@
 from django.contrib.auth.views import LogoutView
 from django.urls import path
 
-from elder.web.garden import climate_views, undo, views
+from elder.web.garden import almanac_views, records_views, undo, views
 
 urlpatterns = [
     path("", views.home, name="home"),
@@ -20,9 +20,9 @@ urlpatterns = [
     path("g/<int:garden_id>/person/new/", views.new_person, name="person-new"),
     path("g/<int:garden_id>/words/", views.words, name="words"),
     path("g/<int:garden_id>/undo/", undo.undo, name="undo"),
-    path("g/<int:garden_id>/almanac/", climate_views.almanac, name="almanac"),
-    path("g/<int:garden_id>/frost/", climate_views.frost, name="frost"),
-    path("g/<int:garden_id>/records/", climate_views.records, name="records"),
-    path("g/<int:garden_id>/records/preview/", climate_views.preview, name="records-preview"),
-    path("g/<int:garden_id>/records/forget/", climate_views.forget, name="records-forget"),
+    path("g/<int:garden_id>/almanac/", almanac_views.almanac, name="almanac"),
+    path("g/<int:garden_id>/frost/", almanac_views.frost, name="frost"),
+    path("g/<int:garden_id>/records/", records_views.records, name="records"),
+    path("g/<int:garden_id>/records/preview/", records_views.preview, name="records-preview"),
+    path("g/<int:garden_id>/records/forget/", records_views.forget, name="records-forget"),
 ]

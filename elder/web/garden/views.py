@@ -2,26 +2,48 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
+from typing import cast
 
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_required
+from django.contrib.auth.forms import PasswordChangeForm
 from django.contrib.auth.views import LoginView, PasswordChangeView
-from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase
+from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse_lazy
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
-from elder.web.garden.climate_views import almanac_of
+from elder.web.garden.almanac_views import almanac_of
 from elder.web.garden.forms import AccountForm, GardenForm, HabitsForm, PersonForm
 from elder.web.garden.models import Garden, Household, Membership, Person, Records
-from elder.web.say.glossary import WORDS
+from elder.web.say.glossary import WORDS, Word
 from elder.web.say.words import sureness
+from elder.web.ui.pages import FormPage, RowForm, show
 from elder.web.ui.saved import saved
+
+
+@dataclass(frozen=True)
+class WordsPage:
+    """What the words on the screen mean."""
+
+    words: tuple[Word, ...]
+
+
+@dataclass(frozen=True)
+class GardenPage:
+    """The garden: its climate in short, and who gardens here."""
+
+    headline: str
+    people: list[Membership]
+    roles: list[tuple[str, str]]
+    recorded: Records | None
+    risk: str
+
 
 LOOPBACK = ("127.0.0.1", "::1")
 
@@ -32,13 +54,13 @@ class SignIn(LoginView):
     template_name = "garden/sign_in.html"
     redirect_authenticated_user = True
 
-    def dispatch(self, request: HttpRequest, *args: Any, **kwargs: Any) -> Any:
+    def dispatch(self, request: HttpRequest, *args: object, **kwargs: object) -> HttpResponseBase:
         """With nobody here yet, the first account comes first."""
         if not Person.objects.exists():
             return redirect("first-account")
         return super().dispatch(request, *args, **kwargs)
 
-    def get_context_data(self, **kwargs: Any) -> dict[str, Any]:
+    def get_context_data(self, **kwargs: object) -> dict[str, object]:
         """Whether the demo's door stands open."""
         return super().get_context_data(**kwargs, demo_open=demo_open(self.request))
 
@@ -70,7 +92,7 @@ def first_account(request: HttpRequest) -> HttpResponse:
         login(request, person, backend="django.contrib.auth.backends.ModelBackend")
         saved(request, "first-account", "You are in. Now the garden: where it lies and what its year is like.")
         return redirect("garden-new")
-    return render(request, "garden/first_account.html", {"form": form})
+    return show(request, "garden/first_account.html", FormPage(form))
 
 
 @require_GET
@@ -90,7 +112,7 @@ def habits(request: HttpRequest) -> HttpResponse:
         form.save()
         saved(request, "habits", "Kept.")
         return redirect("habits")
-    return render(request, "garden/habits.html", {"form": form})
+    return show(request, "garden/habits.html", FormPage(form))
 
 
 class NewPassword(PasswordChangeView):
@@ -99,7 +121,7 @@ class NewPassword(PasswordChangeView):
     template_name = "garden/password.html"
     success_url = reverse_lazy("habits")
 
-    def form_valid(self, form: Any) -> Any:
+    def form_valid(self, form: PasswordChangeForm) -> HttpResponse:
         """Say so, and go back to one's habits."""
         saved(self.request, "password", "The new password holds from now on.")
         return super().form_valid(form)
@@ -109,7 +131,7 @@ class NewPassword(PasswordChangeView):
 @login_required
 def new_garden(request: HttpRequest) -> HttpResponse:
     """A new garden in a household one owns."""
-    person: Any = request.user
+    person = cast(Person, request.user)
     owned = Household.objects.filter(memberships__person=person, memberships__role=Membership.Role.OWNER)
     household = owned.first()
     if household is None:
@@ -119,7 +141,7 @@ def new_garden(request: HttpRequest) -> HttpResponse:
         garden = actions.add_garden(form.save(commit=False), household)
         saved(request, "garden", "Kept, with two places to begin with. Now say what you want.")
         return redirect("season", garden.pk)
-    return render(request, "garden/garden_form.html", {"form": form, "new": True})
+    return show(request, "garden/garden_form.html", RowForm(form, None))
 
 
 @require_http_methods(["GET", "POST"])
@@ -132,14 +154,14 @@ def edit_garden(request: GardenRequest) -> HttpResponse:
         form.save()
         saved(request, "garden", "Kept. Every plan is reckoned anew.")
         return redirect("garden", request.garden.pk)
-    return render(request, "garden/garden_form.html", {"form": form, "new": False})
+    return show(request, "garden/garden_form.html", RowForm(form, row))
 
 
 @require_GET
 @in_garden("see")
 def words(request: GardenRequest) -> HttpResponse:
     """What the words on the screen mean."""
-    return render(request, "garden/words.html", {"words": WORDS})
+    return show(request, "garden/words.html", WordsPage(WORDS))
 
 
 @require_GET
@@ -147,14 +169,14 @@ def words(request: GardenRequest) -> HttpResponse:
 def garden(request: GardenRequest) -> HttpResponse:
     """The garden: its climate in short, and who gardens here."""
     people = Membership.objects.filter(household=request.garden.household).select_related("person")
-    context = {
-        "headline": almanac_of(request).headline(),
-        "people": people,
-        "roles": Membership.Role.choices,
-        "recorded": Records.objects.filter(garden=request.garden).first(),
-        "risk": sureness(request.garden.accepted_risk),
-    }
-    return render(request, "garden/garden.html", context)
+    page = GardenPage(
+        headline=almanac_of(request).headline(),
+        people=list(people),
+        roles=Membership.Role.choices,
+        recorded=Records.objects.filter(garden=request.garden).first(),
+        risk=sureness(request.garden.accepted_risk),
+    )
+    return show(request, "garden/garden.html", page)
 
 
 @require_POST
@@ -181,4 +203,4 @@ def new_person(request: GardenRequest) -> HttpResponse:
         actions.welcome(form.save(), request.garden.household, form.cleaned_data["role"])
         saved(request, "person", f"{form.cleaned_data['username']} may sign in now.")
         return redirect("garden", request.garden.pk)
-    return render(request, "garden/person_form.html", {"form": form})
+    return show(request, "garden/person_form.html", FormPage(form))

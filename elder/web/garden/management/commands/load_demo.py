@@ -19,7 +19,7 @@ class Command(BaseCommand):
         """Whether to start afresh."""
         parser.add_argument("--afresh", action="store_true")
 
-    def handle(self, *args: Any, **options: Any) -> None:
+    def handle(self, *args: object, **options: Any) -> None:
         """Load, and say so."""
         if load(afresh=options["afresh"]):
             self.stdout.write("The demo garden is laid out: Harrow Stair and Marram Yard, Tuesday 6 April 2027.")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import socket
 from argparse import ArgumentParser
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from django.conf import settings
@@ -40,7 +41,7 @@ def free_port(wanted: int) -> int:
 class Served(BaseApplication):
     """gunicorn in this very process: what is imported already need not be imported again."""
 
-    def __init__(self, options: dict[str, Any]) -> None:
+    def __init__(self, options: dict[str, object]) -> None:
         self.options, self.application = options, get_wsgi_application()
         super().__init__()
 
@@ -49,7 +50,7 @@ class Served(BaseApplication):
         for name, value in self.options.items():
             self.cfg.set(name, value)
 
-    def load(self) -> Any:
+    def load(self) -> Callable[..., Iterable[bytes]]:
         """gunicorn asks for the application."""
         return self.application
 
@@ -64,7 +65,7 @@ class Command(BaseCommand):
         parser.add_argument("--port", type=int, default=8480)
         parser.add_argument("--ready", action="store_true", help="database, static files and demo data first")
 
-    def handle(self, *args: Any, **options: Any) -> None:
+    def handle(self, *args: object, **options: Any) -> None:
         """Make ready, print the address, serve."""
         if options["ready"]:
             call_command("migrate", verbosity=0)
