@@ -16,7 +16,7 @@ class Command(BaseCommand):
 
     help = "Read every sensor of every garden up to the end of yesterday."
 
-    def handle(self, *args: Any, **options: Any) -> None:
+    def handle(self, *args: object, **options: Any) -> None:
         """Garden by garden."""
         for garden in Garden.objects.select_related("household"):
             count = read_sensors(garden, today=today_in(garden))
