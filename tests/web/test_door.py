@@ -185,7 +185,7 @@ def test_headers_are_strict(owner: Client, garden: Any) -> None:
 
 def test_error_pages_are_elders_own(owner: Client, garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     assert "Nothing grows here" in owner.get("/nowhere/").content.decode()
-    monkeypatch.setattr("elder.web.season.views.reckon_all", lambda *_: 1 / 0)
+    monkeypatch.setattr("elder.web.season.season_page.reckon_all", lambda *_: 1 / 0)
     owner.raise_request_exception = False
     answer = owner.get(reverse("season", args=[garden.pk]))
     assert answer.status_code == 500

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any, ClassVar, Unpack
+from typing import ClassVar, Unpack, cast
 
 from django import forms
 
@@ -109,7 +109,7 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         plants = choosing(self, "plant")
         plants.choices = [(plant.slug, plant.name) for plant in clonable().values()]
         chosen = clonable().get(self["plant"].value() or "", next(iter(clonable().values())))
-        methods: Any = self.fields["method"].widget
+        methods = cast(forms.Select, self.fields["method"].widget)
         methods.choices = [(way.slug, f"{way.name}, {round(100 * way.take.mean)} in 100 take") for way in chosen.ways]
         if self.instance.lots > 1:  # one lot of several is changed by itself
             del self.fields["lots"], self.fields["apart_days"]
@@ -143,15 +143,16 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             self.add_error("by", "Choose the day, or take “as soon as it is safe”.")
         if data.get("when") != "by":
             data["by"] = None
-        self._how_many(data)
+        self._how_many()
         mother = data.get("mother")
         if mother and mother.plant != data.get("plant"):
             data["mother"] = None  # left over from another plant, as a way would be
         data["spares"] = data.get("spares") or 0
         return data
 
-    def _how_many(self, data: dict[str, Any]) -> None:
+    def _how_many(self) -> None:
         """Either so many plants, or as many as so many cuttings give."""
+        data = self.cleaned_data
         if data.get("ask") == "cuttings":
             if not data.get("cuttings") and "cuttings" not in self.errors:
                 self.add_error("cuttings", "Say how many cuttings the mother can give.")

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any, Unpack
+from typing import Unpack
 
 from django import forms
 
-from elder.web.garden.models import Garden
+from elder.web.garden.models import Garden, Place
 from elder.web.ui.fields import DatedForm, FilledDay, Sent, choosing_row, count_field, day_field
 
 
@@ -20,8 +20,8 @@ class TakeForm(DatedForm):
         max_length=80,
         error_messages={"required": "Name the plant they were cut from, so that its line can be told later."},
     )
-    rooting_place: Any = forms.ModelChoiceField(None, label="Into which place", empty_label=None)
-    growing_place: Any = forms.ModelChoiceField(None, label="Then grown on at", empty_label=None)
+    rooting_place = forms.ModelChoiceField(Place.objects.none(), label="Into which place", empty_label=None)
+    growing_place = forms.ModelChoiceField(Place.objects.none(), label="Then grown on at", empty_label=None)
 
     def __init__(self, data: Sent = None, *, garden: Garden, **rest: Unpack[FilledDay]) -> None:
         super().__init__(data, **rest)
