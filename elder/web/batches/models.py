@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any, ClassVar, NoReturn
+from typing import ClassVar, NoReturn
 
 from django.db import models
 
@@ -54,7 +54,7 @@ class Batch(models.Model):
 class AppendOnly(models.QuerySet["Entry"]):
     """Rows that may be added and read, not altered or removed one by one."""
 
-    def update(self, **kwargs: Any) -> NoReturn:
+    def update(self, **kwargs: object) -> NoReturn:
         raise TypeError("a history is only added to")
 
     def delete(self) -> NoReturn:
@@ -116,7 +116,7 @@ class Entry(models.Model):
     def __str__(self) -> str:
         return f"{self.on} {self.kind} {self.count or ''}".strip()
 
-    def save(self, *args: Any, **kwargs: Any) -> None:
+    def save(self, *args: object, **kwargs: object) -> None:
         """Add the entry. Raises TypeError when it is already written."""
         if self.pk is not None:
             raise TypeError("a history is only added to")

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from typing import Any
 
+from django.forms import BoundField
 from django.http import HttpResponse
-from django.shortcuts import render
 from django.views.decorators.http import require_GET
 
 from elder.engine.chance.counting import cuttings_needed
@@ -20,6 +19,7 @@ from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.say.plants import plant_words
 from elder.web.say.words import about, plural, sureness
+from elder.web.ui.pages import show
 from elder.web.ui.replies import wants_fragment
 
 GRADE_WORDS = {"ok": "Suitable", "care": "With care", "no": "Not this one"}
@@ -37,6 +37,27 @@ class Effect:
     after: str
 
 
+@dataclass(frozen=True)
+class LookedOver:
+    """What a stem came to: its grade in a word and a sign, what was found, and what that does to the sums."""
+
+    over: LookOver
+    grade: str
+    sign: str
+    effects: list[Effect]
+
+
+@dataclass(frozen=True)
+class CanPage:
+    """A stem looked over, and what that means once everything is answered."""
+
+    form: CanForm
+    subject: Subject
+    asked: list[BoundField]
+    names: str
+    answer: LookedOver | None
+
+
 @require_GET
 @in_garden("see")
 def can_be_cut(request: GardenRequest) -> HttpResponse:
@@ -45,12 +66,14 @@ def can_be_cut(request: GardenRequest) -> HttpResponse:
     ways = [(way.slug, f"{way.name}, {way.form}") for way in subject.plant.ways]
     given = {ask.key: request.GET.get(ask.key) or ask.ways[_usual(ask.key, subject)][0] for ask in asks()}
     form = CanForm({"plant": subject.plant.slug, "method": subject.method.slug, **given}, ways=ways)
-    context: dict[str, Any] = {"form": form, "subject": subject, "asked": [form[ask.key] for ask in asks()]}
-    if form.is_valid():
-        context |= _answer(subject, look_over(form.answers, subject.method))
-    context["names"] = plant_words(subject.plant.name, subject.variety)
-    only = wants_fragment(request)
-    return render(request, "cut/can_answer.html" if only else "cut/can.html", context)
+    page = CanPage(
+        form=form,
+        subject=subject,
+        asked=[form[ask.key] for ask in asks()],
+        names=plant_words(subject.plant.name, subject.variety),
+        answer=_answer(subject, look_over(form.answers, subject.method)) if form.is_valid() else None,
+    )
+    return show(request, "cut/can_answer.html" if wants_fragment(request) else "cut/can.html", page)
 
 
 def _usual(key: str, subject: Subject) -> int:
@@ -60,13 +83,9 @@ def _usual(key: str, subject: Subject) -> int:
     return {"semi-ripe stem": 3, "dormant stick": 4, "node section": 4, "stem joint": 4}.get(subject.method.form, 2)
 
 
-def _answer(subject: Subject, over: LookOver) -> dict[str, Any]:
-    return {
-        "over": over,
-        "grade": GRADE_WORDS[over.grade],
-        "sign": SIGN_OF[over.grade],
-        "effects": list(_effects(subject, over)) if over.found else [],
-    }
+def _answer(subject: Subject, over: LookOver) -> LookedOver:
+    effects = list(_effects(subject, over)) if over.found else []
+    return LookedOver(over, GRADE_WORDS[over.grade], SIGN_OF[over.grade], effects)
 
 
 def _effects(subject: Subject, over: LookOver) -> Iterator[Effect]:

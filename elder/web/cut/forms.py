@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Final, Unpack
+from typing import Final, Unpack
 from uuid import uuid4
 
 from django import forms
@@ -213,6 +213,6 @@ class DilutionForm(forms.Form):
     """A strength as the label says it, the strength wanted, and how much of it."""
 
     strength = _number("The label says")
-    unit: Any = forms.ChoiceField(label="in", choices=STRENGTHS)
+    unit = forms.ChoiceField(label="in", choices=STRENGTHS)
     wanted = _number("Wanted, ppm")
     volume = _number("How much, ml")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Unpack
+from typing import Unpack
 
 from django import forms
 
@@ -58,12 +58,13 @@ class LabelsForm(forms.Form):
     def clean(self) -> dict[str, object]:
         """No more than a sensible stack."""
         data = super().clean() or {}
-        if "batch" in data and sum(many for _, many in self.counts(data)) > MOST_LABELS:
+        if "batch" in data and sum(many for _, many in self.counts()) > MOST_LABELS:
             self.add_error("copies", f"At most {MOST_LABELS} labels at a time.")
         return data
 
-    def counts(self, data: dict[str, Any]) -> list[tuple[Batch, int]]:
-        """How many of each."""
+    def counts(self) -> list[tuple[Batch, int]]:
+        """How many of each. Only where the batches were read."""
+        data = self.cleaned_data
         chosen = [self.rows[pk] for pk in data["batch"]]
         return [(row, data.get("copies") or containers_of(row)) for row in chosen]
 

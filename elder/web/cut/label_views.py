@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Any
-from uuid import uuid4
+from dataclasses import dataclass, field
+from uuid import UUID, uuid4
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.http import Http404, HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from elder.drawing.label import SIZES, LabelText
+from elder.drawing.label import SIZES, LabelText, Size
 from elder.engine.cut.codes import number_of, spoken
 from elder.engine.handbook.loading import handbook
-from elder.web.batches.models import Batch
+from elder.web.batches.models import Batch, Entry
 from elder.web.cut import actions
 from elder.web.cut.label_forms import LabelsForm, containers_of, taken_of
 from elder.web.cut.labels import Label, label_png, label_sheet
@@ -24,10 +24,41 @@ from elder.web.cut.printer import label_printer
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, plural
+from elder.web.ui.pages import show
 from elder.web.ui.parsing import sent_key, whole
 from elder.web.ui.saved import saved
 
 RECENT = 30
+
+
+@dataclass(frozen=True)
+class LabelLine:
+    """A batch that may be labelled: its code, how many labels it wants, whether it is ticked, when it was taken."""
+
+    row: Batch
+    title: str
+    code: str
+    many: str
+    on: bool
+    taken: Entry | None
+
+
+@dataclass(frozen=True)
+class LabelsPage:
+    """Which batches, and the first of them as its label comes out in each size. A job is printed once."""
+
+    form: LabelsForm
+    lines: list[LabelLine]
+    first: int | None
+    sizes: list[Size]
+    job: UUID = field(default_factory=uuid4)
+
+
+@dataclass(frozen=True)
+class TrayPage:
+    """What lies in the printer's tray."""
+
+    rows: list[TrayLabel]
 
 
 def _rows(request: GardenRequest) -> list[Batch]:
@@ -38,7 +69,7 @@ def _rows(request: GardenRequest) -> list[Batch]:
     return [found[pk] for pk in sorted(found, key=lambda pk: (pk in asked, pk), reverse=True)]
 
 
-def label_of(row: Batch, request: HttpRequest, today: Any) -> Label:
+def label_of(row: Batch, request: HttpRequest) -> Label:
     """A batch's label: plant and variety, its code, the mother, the day."""
     plant = handbook()[row.plant]
     taken = taken_of(row)
@@ -48,7 +79,7 @@ def label_of(row: Batch, request: HttpRequest, today: Any) -> Label:
     return Label(LabelText(title, spoken(row.code), (f"from {row.stock_plant}", day)), url)
 
 
-def _start(request: GardenRequest, rows: list[Batch]) -> dict[str, Any]:
+def _start(request: GardenRequest, rows: list[Batch]) -> dict[str, object]:
     first = [str(rows[0].pk)] if rows else []
     paper = "letter" if request.user.units == "us" else "a4"
     return {"batch": request.GET.getlist("batch") or first, "size": "strip", "paper": paper}
@@ -64,20 +95,19 @@ def labels(request: GardenRequest) -> HttpResponse:
 
 def _page(request: GardenRequest, rows: list[Batch], form: LabelsForm) -> HttpResponse:
     chosen = {str(one) for one in form["batch"].value() or []}
-    lines: list[dict[str, Any]] = [
-        {
-            "row": row,
-            "title": plant_words(handbook()[row.plant].name, row.variety),
-            "code": spoken(row.code),
-            "many": plural(containers_of(row), "label", "labels"),
-            "on": str(row.pk) in chosen,
-            "taken": taken_of(row),
-        }
+    lines = [
+        LabelLine(
+            row=row,
+            title=plant_words(handbook()[row.plant].name, row.variety),
+            code=spoken(row.code),
+            many=plural(containers_of(row), "label", "labels"),
+            on=str(row.pk) in chosen,
+            taken=taken_of(row),
+        )
         for row in rows
     ]
-    first = next((line["row"].pk for line in lines if line["on"]), lines[0]["row"].pk if lines else None)
-    context = {"form": form, "lines": lines, "job": uuid4(), "first": first, "sizes": SIZES.values()}
-    return render(request, "cut/labels.html", context)
+    first = next((line.row.pk for line in lines if line.on), lines[0].row.pk if lines else None)
+    return show(request, "cut/labels.html", LabelsPage(form, lines, first, list(SIZES.values())))
 
 
 @require_GET
@@ -87,7 +117,7 @@ def label_preview(request: GardenRequest, batch_id: int, size: str) -> HttpRespo
     row = get_object_or_404(Batch.objects.filter(garden=request.garden).prefetch_related("entries"), pk=batch_id)
     if size not in SIZES:
         raise Http404
-    answer = HttpResponse(label_png(label_of(row, request, request.today), SIZES[size]), content_type="image/png")
+    answer = HttpResponse(label_png(label_of(row, request), SIZES[size]), content_type="image/png")
     answer["Cache-Control"] = "private, no-cache"
     return answer
 
@@ -107,14 +137,14 @@ def label_pdf(request: GardenRequest) -> HttpResponse:
     return answer
 
 
-def _given(data: Any) -> dict[str, Any]:
+def _given(data: QueryDict) -> dict[str, object]:
     return {name: data.getlist(name) if name == "batch" else data[name] for name in data}
 
 
 def _each(request: GardenRequest, form: LabelsForm) -> list[Label]:
     made = []
-    for row, many in form.counts(form.cleaned_data):
-        made += [label_of(row, request, request.today)] * many
+    for row, many in form.counts():
+        made += [label_of(row, request)] * many
     return made
 
 
@@ -126,11 +156,7 @@ def label_print(request: GardenRequest) -> HttpResponse:
     form = LabelsForm(request.POST, rows=rows)
     if not form.is_valid():
         return _page(request, rows, form)
-    pairs = [
-        (row, label_of(row, request, request.today))
-        for row, many in form.counts(form.cleaned_data)
-        for _ in range(many)
-    ]
+    pairs = [(row, label_of(row, request)) for row, many in form.counts() for _ in range(many)]
     job = sent_key(request.POST.get("job")) or uuid4()
     said = label_printer().print_labels(
         pairs, SIZES[form.cleaned_data["size"]], garden=request.garden, person=request.user, job=job
@@ -144,7 +170,7 @@ def label_print(request: GardenRequest) -> HttpResponse:
 def tray(request: GardenRequest) -> HttpResponse:
     """What the printer has made."""
     rows = TrayLabel.objects.filter(garden=request.garden).select_related("batch").defer("png")
-    return render(request, "cut/tray.html", {"rows": rows})
+    return show(request, "cut/tray.html", TrayPage(list(rows)))
 
 
 @require_POST
@@ -168,7 +194,7 @@ def tray_png(request: GardenRequest, tray_id: int) -> HttpResponse:
 
 @require_GET
 @login_required
-def open_label(request: Any, code: str) -> HttpResponse:
+def open_label(request: HttpRequest, code: str) -> HttpResponse:
     """The batch a label names, if it is of a garden of the person's."""
     number = number_of(code)
     row = Batch.objects.filter(pk=number, garden__in=gardens_of(request.user)).first() if number else None

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
-from typing import Any, Final
+from typing import Final
 
 import reportlab
 import segno
@@ -45,7 +45,7 @@ class Label:
 
 
 @lru_cache(maxsize=1)
-def _fonts() -> dict[bool, Any]:
+def _fonts() -> dict[bool, tuple[TTFont, Path]]:
     folder = Path(str(reportlab.__file__)).parent / "fonts"
     found = {}
     for bold, name in FONTS.items():
@@ -115,7 +115,7 @@ def label_sheet(labels: Sequence[Label], size: Size, paper: str) -> bytes:
     return out.getvalue()
 
 
-def _draw(canvas: Any, label: Label, size: Size, x: float, y: float, page_mm: float) -> None:
+def _draw(canvas: Canvas, label: Label, size: Size, x: float, y: float, page_mm: float) -> None:
     def at(px: float, py: float) -> tuple[float, float]:
         return (x + px) / MM_PER_PT, (page_mm - y - py) / MM_PER_PT
 
@@ -135,7 +135,7 @@ def _draw(canvas: Any, label: Label, size: Size, x: float, y: float, page_mm: fl
             _outline(canvas, [at(*point) for point in shape.points])
 
 
-def _outline(canvas: Any, points: list[tuple[float, float]]) -> None:
+def _outline(canvas: Canvas, points: list[tuple[float, float]]) -> None:
     path = canvas.beginPath()
     path.moveTo(*points[0])
     for point in points[1:]:
@@ -144,7 +144,7 @@ def _outline(canvas: Any, points: list[tuple[float, float]]) -> None:
     canvas.drawPath(path, stroke=0, fill=1)
 
 
-def _foot(canvas: Any, page_mm: float) -> None:
+def _foot(canvas: Canvas, page_mm: float) -> None:
     """A bar of 50 mm and what it is for."""
     y = (MARGIN_MM - 3) / MM_PER_PT
     left, right = MARGIN_MM / MM_PER_PT, (MARGIN_MM + BAR_MM) / MM_PER_PT

@@ -51,6 +51,17 @@ class LaidOut:
     dressings: tuple[Dressing, ...]
 
 
+@dataclass(frozen=True)
+class PieceLine:
+    """One cutting of a stem in words."""
+
+    number: str
+    cut: str
+    length: str
+    nodes: str
+    leaves: str
+
+
 def read_stem(written: Written, units: str) -> Stem:
     """A stem from what was typed, in cm. Raises UnreadableError with a sentence."""
     length = _number(written.length, units, "length")
@@ -140,7 +151,7 @@ def stem_words(one: LaidOut, first: int, number: int, of: int, units: str) -> st
     return f"{name}, {length}, base at the left: {listed(pieces) if pieces else 'no cutting in it'}."
 
 
-def piece_words(one: LaidOut, units: str, first: int) -> list[dict[str, str]]:
+def piece_words(one: LaidOut, units: str, first: int) -> list[PieceLine]:
     """Each piece: its number, where it is cut, what is buried, stripped, halved, kept."""
     lines = []
     for i, (piece, dressed) in enumerate(zip(one.layout.pieces, one.dressings, strict=True)):
@@ -152,14 +163,13 @@ def piece_words(one: LaidOut, units: str, first: int) -> list[dict[str, str]]:
             if nodes
         ]
         lines.append(
-            {
-                "number": str(first + i),
-                "cut": f"{shown_fine_length(piece.base_cm, units)} {foot}, "
-                f"{shown_fine_length(piece.top_cm, units)} {top}",
-                "length": shown_fine_length(piece.length_cm, units),
-                "nodes": f"{plural(piece.nodes, 'node', 'nodes')}, {counted(len(dressed.buried))} under",
-                "leaves": listed(leaves),
-            }
+            PieceLine(
+                number=str(first + i),
+                cut=f"{shown_fine_length(piece.base_cm, units)} {foot}, {shown_fine_length(piece.top_cm, units)} {top}",
+                length=shown_fine_length(piece.length_cm, units),
+                nodes=f"{plural(piece.nodes, 'node', 'nodes')}, {counted(len(dressed.buried))} under",
+                leaves=listed(leaves),
+            )
         )
     return lines
 

@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass, field, replace
 
 from django.http import HttpResponse
-from django.shortcuts import render
 from django.urls import reverse
 from django.views.decorators.http import require_GET
 
+from elder.drawing.scene import Scene
 from elder.engine.cut.layout import CutSpec
 from elder.engine.cut.steps import cut_spec, may_be_short
+from elder.engine.handbook.model import Plant
 from elder.web.cut.forms import RulesForm
 from elder.web.cut.layout import (
     MOST_STEMS,
     LaidOut,
+    PieceLine,
     UnreadableError,
     Written,
     drawn,
@@ -29,6 +31,7 @@ from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.say.plants import plant_words
 from elder.web.say.units import US, length_in
 from elder.web.say.words import plural
+from elder.web.ui.pages import show
 from elder.web.ui.parsing import whole
 from elder.web.ui.replies import wants_fragment
 
@@ -36,6 +39,60 @@ RULES = {
     "least": "nodes_least", "most": "nodes_most", "buried": "nodes_buried", "shortest": "length_least_cm",
     "longest": "length_most_cm",
 }  # fmt: skip
+
+
+@dataclass(frozen=True)
+class StemRow:
+    """A stem as typed, and what could not be read of it, by its field."""
+
+    at: int
+    written: Written
+    field: str = ""
+    wrong: str = ""
+
+
+@dataclass(frozen=True)
+class ShownStem:
+    """A stem drawn, with its cuttings; where its nodes are, its end and the scale, as bare numbers for the script."""
+
+    at: int
+    scene: Scene
+    pieces: list[PieceLine]
+    count: int
+    positions: str
+    scale: str
+    end: str
+
+
+@dataclass(frozen=True)
+class LaidWords:
+    """All stems laid out: how many cuttings, against how many wanted, and what is left over."""
+
+    shown: list[ShownStem]
+    total: int
+    count_words: str
+    against: str
+    waste: str
+
+
+@dataclass(frozen=True)
+class LayoutPage:
+    """Stems and rules. ``whole``: a plant taken whole has no stem to lay out; ``laid``: nothing until all can be
+    read."""
+
+    subject: Subject
+    form: RulesForm
+    may_be_short: bool
+    whole: Plant | None = None
+    stems: list[StemRow] = field(default_factory=list)
+    units: str = "cm"
+    spec: CutSpec | None = None
+    can_add: bool = False
+    names: str = ""
+    sheet_url: str = ""
+    length_least: float = 0.0
+    length_most: float = 0.0
+    laid: LaidWords | None = None
 
 
 @require_GET
@@ -48,14 +105,11 @@ def layout(request: GardenRequest) -> HttpResponse:
     asked = {name: request.GET.get(name, "") for name in (*RULES, "short") if request.GET.get(name)}
     start = {"plant": subject.plant.slug, "method": subject.method.slug, "wanted": subject.wanted, **asked}
     form = RulesForm(start, units=request.user.units, ways=ways)
-    context: dict[str, Any] = {
-        "subject": subject,
-        "form": form,
-        "may_be_short": may_be_short(subject.plant, subject.method),
-    }
-    context |= _answer(request, subject, form, spec) if spec else {"whole": subject.plant}
-    only = wants_fragment(request)
-    return render(request, "cut/layout_answer.html" if only else "cut/layout.html", context)
+    template = "cut/layout_answer.html" if wants_fragment(request) else "cut/layout.html"
+    short = may_be_short(subject.plant, subject.method)
+    if spec is None:
+        return show(request, template, LayoutPage(subject, form, may_be_short=short, whole=subject.plant))
+    return show(request, template, _answered(request, LayoutPage(subject, form, may_be_short=short), spec))
 
 
 def _written(request: GardenRequest, spec: CutSpec) -> list[Written]:
@@ -96,62 +150,62 @@ def _spec(form: RulesForm, spec: CutSpec) -> CutSpec | None:
     return spec_with(spec, **given)
 
 
-def _answer(request: GardenRequest, subject: Subject, form: RulesForm, base: CutSpec) -> dict[str, Any]:
-    units, written, wrong = request.user.units, _written(request, base), {}
-    stems, spec = [], _spec(form, base)
-    for i, one in enumerate(written):
+def _answered(request: GardenRequest, page: LayoutPage, base: CutSpec) -> LayoutPage:
+    """The page with its stems read and, where each could be, laid out."""
+    units, written, subject = request.user.units, _written(request, base), page.subject
+    stems, rows = [], []
+    for at, one in enumerate(written):
         try:
             stems.append(read_stem(one, units))
+            rows.append(StemRow(at, one))
         except UnreadableError as error:
-            wrong[i] = (error.field, str(error))
-    rows = [
-        {"at": i, "written": one, "wrong": wrong.get(i, ("", ""))[1], "field": wrong.get(i, ("", ""))[0]}
-        for i, one in enumerate(written)
-    ]
-    context = {
-        "stems": rows, "units": "in" if units == US else "cm", "spec": spec or base, "can_add": len(rows) < MOST_STEMS,
-        "names": plant_words(subject.plant.name, subject.variety),
-        "sheet_url": _sheet_url(request, subject),
-        "length_least": length_in((spec or base).length_least_cm, units),
-        "length_most": length_in((spec or base).length_most_cm, units),
-    }  # fmt: skip
-    if wrong or spec is None:
-        return context
-    laid = lay_out(stems, spec, subject.plant, subject.method)
-    return {**context, **_laid_words(laid, rows, subject, units)}
+            rows.append(StemRow(at, one, error.field, str(error)))
+    spec = _spec(page.form, base)
+    rules = spec or base
+    laid = lay_out(stems, rules, subject.plant, subject.method) if spec and len(stems) == len(rows) else None
+    return replace(
+        page,
+        stems=rows,
+        units="in" if units == US else "cm",
+        spec=rules,
+        can_add=len(rows) < MOST_STEMS,
+        names=plant_words(subject.plant.name, subject.variety),
+        sheet_url=reverse("cut-sheet", args=[request.garden.pk, subject.want.row.pk]) if subject.want else "",
+        length_least=length_in(rules.length_least_cm, units),
+        length_most=length_in(rules.length_most_cm, units),
+        laid=_laid_words(laid, subject, units) if laid else None,
+    )
 
 
-def _sheet_url(request: GardenRequest, subject: Subject) -> str:
-    return reverse("cut-sheet", args=[request.garden.pk, subject.want.row.pk]) if subject.want else ""
-
-
-def _laid_words(laid: list[LaidOut], rows: list[dict[str, Any]], subject: Subject, units: str) -> dict[str, Any]:
+def _laid_words(laid: list[LaidOut], subject: Subject, units: str) -> LaidWords:
     total = sum(len(one.layout.pieces) for one in laid)
-    first, scenes = 1, drawn(laid, units)
-    shown = []
-    for row, one, scene in zip(rows, laid, scenes, strict=True):
-        nodes = " ".join(f"{round(length_in(cm, units), 2):g}" for cm in one.stem.nodes_cm)
-        scale = max(other.stem.length_cm for other in laid)
+    scale = max(one.stem.length_cm for one in laid)
+    first, shown = 1, []
+    for at, (one, scene) in enumerate(zip(laid, drawn(laid, units), strict=True)):
         shown.append(
-            {
-                **row,
-                "scene": scene,
-                "pieces": piece_words(one, units, first),
-                "count": len(one.layout.pieces),
-                "positions": nodes,
-                "scale": f"{round(length_in(scale, units), 2):g}",
-                "end": f"{round(length_in(one.stem.length_cm, units), 2):g}",
-            }
+            ShownStem(
+                at=at,
+                scene=scene,
+                pieces=piece_words(one, units, first),
+                count=len(one.layout.pieces),
+                positions=" ".join(_bare(cm, units) for cm in one.stem.nodes_cm),
+                scale=_bare(scale, units),
+                end=_bare(one.stem.length_cm, units),
+            )
         )
         first += len(one.layout.pieces)
-    return {
-        "shown": shown,
-        "total": total,
-        "count_words": plural(total, subject.plant.cutting_one, subject.plant.cutting_many),
-        "against": _against(total, subject),
-        "enough": subject.wanted is not None and total >= subject.wanted,
-        "waste": waste_words(laid, units),
-    }
+    return LaidWords(
+        shown=shown,
+        total=total,
+        count_words=plural(total, subject.plant.cutting_one, subject.plant.cutting_many),
+        against=_against(total, subject),
+        waste=waste_words(laid, units),
+    )
+
+
+def _bare(cm: float, units: str) -> str:
+    """A length as a bare number of the person's unit, to two places, for the script that reads taps."""
+    return f"{round(length_in(cm, units), 2):g}"
 
 
 def _against(total: int, subject: Subject) -> str:

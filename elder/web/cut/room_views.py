@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 from collections import Counter
-from datetime import timedelta
-from typing import Any
+from dataclasses import dataclass
+from datetime import date, timedelta
 
 from django.http import HttpResponse
-from django.shortcuts import render
 from django.urls import reverse
 from django.views.decorators.http import require_GET
 
 from elder.engine.batch.drying import is_drying
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.cut.steps import prepare_days, sticking
+from elder.engine.cut.steps import Sticking, prepare_days, sticking
 from elder.web.batches.models import Batch
 from elder.web.cut.trimming import fates_so_far
 from elder.web.garden.access import GardenRequest, in_garden
@@ -24,9 +23,51 @@ from elder.web.say.batches import title_of
 from elder.web.say.containers import CONTAINER_WORDS
 from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, days_away, listed, minutes_words, plural
+from elder.web.ui.pages import show
 
 AHEAD_DAYS = 14
 BENCH_MINUTES = 4.0  # for blade, mix and labels of one lot (assumed)
+
+
+@dataclass(frozen=True)
+class ToCut:
+    """A want to be cut from: how many and when, from whom and what she gives, what stands ready for it."""
+
+    day: date
+    when: str
+    count: int
+    cuttings: str
+    title: str
+    way: str
+    mother: str
+    short: str
+    place: str
+    url: str
+    minutes: float
+    stick: Sticking
+    prepare: str
+
+
+@dataclass(frozen=True)
+class DryingBatch:
+    """A batch that lies drying, and when it is to be stuck."""
+
+    batch: BatchToday
+    title: str
+    when: str
+    is_due: bool
+
+
+@dataclass(frozen=True)
+class CutRoomPage:
+    """What is to be cut now and soon, what lies drying, and what became of trimmings so far."""
+
+    now: list[ToCut]
+    ready: str
+    minutes: str
+    soon: list[ToCut]
+    drying: list[DryingBatch]
+    trimmings: list[tuple[str, int]]
 
 
 @require_GET
@@ -35,21 +76,21 @@ def cut_room(request: GardenRequest) -> HttpResponse:
     """What is to be cut these two weeks, what lies drying, and the bench's tools."""
     mothers = known(request.garden, request.today)
     lines = [line for item in reckon_all(request.garden, request.today) if (line := _to_cut(item, request, mothers))]
-    lines.sort(key=lambda line: (line["day"], line["title"]))
-    due = [line for line in lines if line["day"] <= request.today]
+    lines.sort(key=lambda line: (line.day, line.title))
+    due = [line for line in lines if line.day <= request.today]
     drying = [item for item in living(request.garden, request.today) if is_drying(item.state, item.method)]
-    context = {
-        "now": due,
-        "ready": _ready_words(due),
-        "minutes": minutes_words(sum(line["minutes"] for line in due)) if due else "",
-        "soon": [line for line in lines if line["day"] > request.today],
-        "drying": [_drying(item) for item in drying],
-        "trimmings": fates_so_far(Batch.objects.filter(garden=request.garden)),
-    }
-    return render(request, "cut/room.html", context)
+    page = CutRoomPage(
+        now=due,
+        ready=_ready_words(due),
+        minutes=minutes_words(sum(line.minutes for line in due)) if due else "",
+        soon=[line for line in lines if line.day > request.today],
+        drying=[_drying(item) for item in drying],
+        trimmings=fates_so_far(Batch.objects.filter(garden=request.garden)),
+    )
+    return show(request, "cut/room.html", page)
 
 
-def _to_cut(item: Reckoning, request: GardenRequest, mothers: list[Known]) -> dict[str, Any] | None:
+def _to_cut(item: Reckoning, request: GardenRequest, mothers: list[Known]) -> ToCut | None:
     """A want whose cut, or whose top-up, comes within two weeks."""
     today = request.today
     more = item.shortfall if item.batches else None
@@ -63,30 +104,32 @@ def _to_cut(item: Reckoning, request: GardenRequest, mothers: list[Known]) -> di
         return None
     prepare = prepare_days(item.plant, item.method)
     due = add_days(day, -prepare) if prepare and not item.row.prepared_on else None
-    return {
-        "day": day,
-        "when": days_away(day, today) if (day - today).days < 2 else day_words(day, today),
-        "count": count,
-        "cuttings": item.plant.cutting_one if count == 1 else item.plant.cutting_many,
-        "title": plant_words(item.plant.name, item.row.variety),
-        "way": f"{item.method.form}, {item.method.name}",
-        **_from_whom(item, count, mothers),
-        "place": item.row.rooting_place.name,
-        "url": reverse("cut-sheet", args=[request.garden.pk, item.row.pk]),
-        "minutes": item.method.minutes_each * count + BENCH_MINUTES,
-        "stick": sticking(item.plant, item.method, count),
-        "prepare": f"get the branch ready {days_away(due, today) if due > today else 'today'}" if due else "",
-    }
+    mother, short = _from_whom(item, count, mothers)
+    return ToCut(
+        day=day,
+        when=days_away(day, today) if (day - today).days < 2 else day_words(day, today),
+        count=count,
+        cuttings=item.plant.cutting_one if count == 1 else item.plant.cutting_many,
+        title=plant_words(item.plant.name, item.row.variety),
+        way=f"{item.method.form}, {item.method.name}",
+        mother=mother,
+        short=short,
+        place=item.row.rooting_place.name,
+        url=reverse("cut-sheet", args=[request.garden.pk, item.row.pk]),
+        minutes=item.method.minutes_each * count + BENCH_MINUTES,
+        stick=sticking(item.plant, item.method, count),
+        prepare=f"get the branch ready {days_away(due, today) if due > today else 'today'}" if due else "",
+    )
 
 
-def _from_whom(item: Reckoning, count: int, mothers: list[Known]) -> dict[str, str]:
+def _from_whom(item: Reckoning, count: int, mothers: list[Known]) -> tuple[str, str]:
     """The mother it is planned from, else the best there is, and whether that has as many today."""
     found = fitting(mothers, item.row.plant, item.row.variety, item.row.mother_id)
     if not found or item.method.form == "crown top":  # a top comes with its fruit, whatever the mother has
-        return {"mother": "", "short": ""}
+        return "", ""
     best = found[0]
     short = f"gives {best.now} today, {count - best.now} too few" if best.now < count else f"gives {best.now} today"
-    return {"mother": best.row.name, "short": short}
+    return best.row.name, short
 
 
 def fitting(mothers: list[Known], plant: str, variety: str, chosen: int | None = None) -> list[Known]:
@@ -95,22 +138,18 @@ def fitting(mothers: list[Known], plant: str, variety: str, chosen: int | None =
     return sorted(found, key=lambda one: (one.row.pk != chosen, one.row.variety != variety, -one.now))
 
 
-def _ready_words(lines: list[dict[str, Any]]) -> str:
+def _ready_words(lines: list[ToCut]) -> str:
     """What stands ready before the first cut, for all of today's: "2 jars, 3 pots and 5 labels"."""
     found: Counter[str] = Counter()
     for line in lines:
-        stick = line["stick"]
+        stick = line.stick
         found[stick.container] += stick.containers
         found["label"] += stick.containers
     words = {**CONTAINER_WORDS, "label": ("label", "labels")}
     return listed(plural(found[kind], *words[kind]) for kind in words if found[kind])
 
 
-def _drying(item: BatchToday) -> dict[str, Any]:
+def _drying(item: BatchToday) -> DryingBatch:
     until = add_days(item.state.taken_on, item.method.dry_days)
-    return {
-        "batch": item,
-        "title": title_of(item),
-        "when": days_away(until, item.today) if until > item.today else "now",
-        "is_due": until <= item.today,
-    }
+    when = days_away(until, item.today) if until > item.today else "now"
+    return DryingBatch(item, title_of(item), when, is_due=until <= item.today)

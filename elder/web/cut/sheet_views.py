@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
 from uuid import uuid5
 
 from django.contrib import messages
@@ -60,7 +59,7 @@ def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
     return show(request, "cut/sheet.html", sheet_page(request, item, chosen, form))
 
 
-def _start(item: Reckoning, request: GardenRequest) -> dict[str, Any]:
+def _start(item: Reckoning, request: GardenRequest) -> dict[str, object]:
     asked = whole(request.GET.get("count"))
     count = asked if 0 < asked <= MOST_TAKEN else advised(item)
     best = next((one.name for one in mother_lines(request, item)), "")

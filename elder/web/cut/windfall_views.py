@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from uuid import uuid4
 
 from django.contrib import messages
 from django.http import HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import redirect
 from django.views.decorators.http import require_GET, require_POST
 
 from elder.engine.handbook.loading import clonable, handbook
-from elder.engine.handbook.model import Plant
+from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.windfall import WindfallOption, Worth, cannot_be_struck, what_can_this_become
 from elder.engine.refusal import Refusal
@@ -24,6 +24,7 @@ from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words, step_w
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.say.refusals import lead_and_rest, refusal_words
+from elder.web.ui.pages import show
 from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
 
@@ -60,20 +61,29 @@ class Shown:
         return self.option.worth is not Worth.TOO_LATE
 
 
+@dataclass(frozen=True)
+class WindfallPage:
+    """What is in the hand; the ways of it, best first, or why there is none, as a lead and the rest."""
+
+    form: HandForm
+    plant: Plant | None = None
+    refused: tuple[str, str] | None = None
+    shown: list[Shown] = field(default_factory=list)
+    not_offered: list[Method] = field(default_factory=list)
+    may_take: bool = False
+
+
 @require_GET
 @in_garden("see")
 def windfall(request: GardenRequest) -> HttpResponse:
     """What can this become if it is cut today, and is it still worth it this season?"""
     asked = request.GET if "plant" in request.GET else None
     form = HandForm(asked or {**START, "length": 16 if request.user.units == "us" else 40}, units=request.user.units)
-    context: dict[str, object] = {"form": form}
-    if form.is_valid():
-        context |= _answer(request, form)
-    only_answer = wants_fragment(request)
-    return render(request, "cut/windfall_answer.html" if only_answer else "cut/windfall.html", context)
+    page = _answered(request, form) if form.is_valid() else WindfallPage(form)
+    return show(request, "cut/windfall_answer.html" if wants_fragment(request) else "cut/windfall.html", page)
 
 
-def _answer(request: GardenRequest, form: HandForm) -> dict[str, object]:
+def _answered(request: GardenRequest, form: HandForm) -> WindfallPage:
     plant = handbook()[form.cleaned_data["plant"]]
     rows = {place.pk: place for place in request.garden.places.all()}
     spots = [(str(pk), place_of(place)) for pk, place in rows.items()]
@@ -84,16 +94,15 @@ def _answer(request: GardenRequest, form: HandForm) -> dict[str, object]:
         accepted_risk=request.garden.accepted_risk,
     )
     if isinstance(found, Refusal):
-        strong, rest = lead_and_rest(refusal_words(found, request.today))
-        return {"plant": plant, "refused": (strong, rest)}
+        return WindfallPage(form, plant, refused=lead_and_rest(refusal_words(found, request.today)))
     names = {str(pk): place.name for pk, place in rows.items()}
-    shown = [_shown(option, plant, names, request) for option in found.options[:SHOWN]]
-    return {
-        "plant": plant,
-        "shown": shown,
-        "not_offered": [item.method for item in found.not_offered],
-        "may_take": may(request.role, "tend"),
-    }
+    return WindfallPage(
+        form,
+        plant,
+        shown=[_shown(option, plant, names, request) for option in found.options[:SHOWN]],
+        not_offered=[item.method for item in found.not_offered],
+        may_take=may(request.role, "tend"),
+    )
 
 
 def _shown(option: WindfallOption, plant: Plant, names: dict[str, str], request: GardenRequest) -> Shown:

@@ -42,7 +42,7 @@ class PhoneRule(TypedDict):
     signs: list[str]
     without: list[str]
     facts: list[str]
-    knows: list[str]
+    knows: list[int]
     gravity: int
     urgency: str
     cause: str
