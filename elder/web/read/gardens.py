@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
-from typing import Any
 
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.freezes import frost_of
@@ -68,8 +67,8 @@ def stood_at(place: Place) -> EnginePlace:
 
 def places_of(garden: Garden) -> Mapping[int, Place]:
     """The garden's places by key, asked for once a request."""
-    kept: Any = garden
-    if not hasattr(kept, "_places_by_pk"):
-        kept._places_by_pk = {place.pk: place for place in garden.places.all()}
-    found: dict[int, Place] = kept._places_by_pk
+    kept = vars(garden)
+    if "_places_by_pk" not in kept:
+        kept["_places_by_pk"] = {place.pk: place for place in garden.places.all()}
+    found: dict[int, Place] = kept["_places_by_pk"]
     return found
