@@ -34,6 +34,7 @@ BLANKED = (
     (re.compile(r'(name="csrfmiddlewaretoken" value=")[^"]*'), r"\1TOKEN"),
     (re.compile(r"(calendar/)[\w-]{30,}(\.ics)"), r"\1SECRET\2"),
     (re.compile(r'(data-rendered=")\d+'), r"\1NOW"),
+    (re.compile(r"\.?[\w-]+:[\w-]{6}:[\w-]{43}"), "SIGNED"),
 )
 ASKED = (
     "want/new/?plant=basil&wanted=12&when=safe&confidence=0.9&purpose=bed&stock=usual&rooting_place=1&growing_place=1",
