@@ -43,7 +43,7 @@ node_modules/.installed: package-lock.json
 	@apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null
 
 test: setup-dev /usr/bin/chromium ## every test, the browser's too
-	@$(PY) -m pytest -n $(WORKERS) --dist loadgroup --cov --cov-report term:skip-covered --cov-fail-under=$(FLOOR) $(ARGS)
+	@$(PY) -m pytest -n $(WORKERS) --dist loadscope --cov --cov-report term:skip-covered --cov-fail-under=$(FLOOR) $(ARGS)
 
 lint: setup-dev
 	@$(PY) -m ruff check .

@@ -1,17 +1,27 @@
-"""Thirty lives of batches, replayed by the engine and by a plain script that keeps every cutting by itself."""
+"""Thirty lives of batches: replayed by the engine and, cutting by cutting, by a plain script; then forecast and told
+what is due, likewise by both."""
 
 from __future__ import annotations
 
+import math
 from collections import Counter
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from itertools import groupby
 from typing import Any
 
 import pytest
 
+from elder.engine.batch.forecast import forecast
 from elder.engine.batch.history import STAGES, BatchState, Entry, Lot, Moved, Seen, replay
+from elder.engine.climate.climate import Climate
+from elder.engine.handbook.model import Plant
+from elder.engine.place.warmth import Place
 from elder.engine.refusal import Refusal
+from elder.engine.round.milestones import due
+from elder.engine.setting import Setting
+from tests.engine import plain_life
+from tests.engine.plain_life import Aim, Stand, Way
 
 START = date(2027, 3, 1)
 TODAY = START + timedelta(days=400)
@@ -246,3 +256,68 @@ def test_a_life_that_cannot_be_says_why_and_where(life: str, refusal: Refusal) -
 
 def test_the_last_day_of_all_is_not_the_future_and_the_first_is_not_before_it() -> None:
     assert isinstance(replay(written("0 taken 1, 0 looked, 400 looked"), today=TODAY), BatchState)
+
+
+# Tomato in a jar, in a room of 21 °C day and night: 7 to 14 days to roots and 8 to 14 to be established there, so those
+# are its days as they stand. One in ten is 1.28155 sigmas off the middle.
+UNITS = plain_life.beta_response(21, 8, 25, 36)
+JAR = Way(
+    a_day=UNITS,
+    rooting=(math.sqrt(7 * 14) * UNITS, math.log(14 / 7) / (2 * 1.28155)),
+    establish=(math.sqrt(8 * 14) * UNITS, math.log(14 / 8) / (2 * 1.28155)),
+    harden=7,
+    take=(0.9, 20),
+)
+AIMS = (Aim(45, set_out=True, harvest=55), Aim(70, set_out=False, harvest=0))
+
+
+def standing(plain: Plain) -> Stand:
+    """How the plain life stands, in days from the cut."""
+
+    def since(*stages: str) -> list[tuple[int, int]]:
+        days = sorted((one.since - START).days for stage in stages for one in plain.at(stage))
+        return [(day, len(list(same))) for day, same in groupby(days)]
+
+    looks = plain.days.get("looks", [])
+    return Stand(
+        waiting=len(plain.at("waiting")),
+        rooted_ever=sum(lot.count for lot in plain.days.get("rooted", [])),
+        lost_waiting=plain.lost["waiting"],
+        looked=(looks[-1] - START).days if looks else -1,
+        rooted=since("rooted"),
+        potted=since("potted"),
+        hardening=since("hardening"),
+        out=since("planted", "given"),
+    )
+
+
+@pytest.mark.parametrize("life", LIVES)
+def test_a_life_has_the_chances_and_the_tasks_a_plain_script_gives_it(life: str, north: Climate, tomato: Plant) -> None:
+    entries = written(life)
+    today = max((entry.on for entry in entries if entry.key), default=START)
+    state = replay(entries, today=today)
+    assert isinstance(state, BatchState)
+    room = Place("room", day_c=21, night_c=21)
+    found = forecast(state, Setting(tomato, tomato.method("jar"), north, room, room, today))
+    plain, age = lived(entries), (today - START).days
+    stand = standing(plain)
+    for after in (0, 9, 20, 33):
+        counts = plain_life.ready_counts(JAR, stand, age, age + after)
+        assert found.ready_on(today + timedelta(days=after)) == pytest.approx(counts, abs=2e-5), after
+    if stand.waiting:
+        assert found.hope == pytest.approx(plain_life.hope(JAR, stand, stand.looked), abs=2e-5)
+        end = plain_life.give_up_on(JAR, stand)
+        assert found.give_up_on == (START + timedelta(days=end) if end is not None else None)
+    for aim in AIMS:
+        told = due(
+            state, found, harden_days=7, plant_out=START + timedelta(days=aim.day), set_out=aim.set_out,
+            harvest_days=aim.harvest,
+        )  # fmt: skip
+        plainly = plain_life.due(JAR, _planted_only(stand, plain), aim, bool(state.first_harvest))
+        assert [((task.due - START).days, task.verb, task.count) for task in told] == plainly
+
+
+def _planted_only(stand: Stand, plain: Plain) -> Stand:
+    """For what is due: those given away are no longer anybody's here."""
+    days = sorted((one.since - START).days for one in plain.at("planted"))
+    return replace(stand, out=[(day, len(list(same))) for day, same in groupby(days)])
