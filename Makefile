@@ -67,7 +67,7 @@ bench: setup-dev ## times side by side in one run
 	@TEST_DATABASE=bench.sqlite3 DJANGO_SETTINGS_MODULE=elder.config.settings.test $(PY) -m bench
 
 mutate: setup-dev ## wrong lines put into the engine, and which no test notices: make mutate MODULE=batch/history
-	@$(PY) scripts/mutate.py $(MODULE) --show
+	@$(PY) scripts/mutate.py $(MODULE) --show $(if $(TESTS),--tests $(TESTS))
 
 vendor: ## copy scripts, styles and fonts out of npm's folder
 	@scripts/vendor.sh

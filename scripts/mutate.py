@@ -24,7 +24,7 @@ source_paths = ["elder/engine"]
 only_mutate = [{modules}]
 also_copy = ["elder", "demo"]
 pytest_add_cli_args = ["-p", "no:cacheprovider", "-p", "no:xdist", "-x", "-q"]
-pytest_add_cli_args_test_selection = ["tests/engine"]
+pytest_add_cli_args_test_selection = [{tests}]
 """
 
 # Every mutant is tested in a fork of one process, and mutmut asks once which tests reach which line: what an earlier
@@ -56,7 +56,7 @@ def nothing_kept_from_test_to_test(nothing_kept):
 """
 
 
-def copied(to: Path, modules: list[str]) -> None:
+def copied(to: Path, modules: list[str], tests: list[str]) -> None:
     """The project as mutmut is to see it."""
     skipped = shutil.ignore_patterns("__pycache__", "journeys", "web", "vendor")
     for name in COPIED:
@@ -66,7 +66,8 @@ def copied(to: Path, modules: list[str]) -> None:
         else:
             text = source.read_text(encoding="utf-8")
             named = ", ".join(f'"elder/engine/{module}.py"' for module in modules)
-            (to / name).write_text(text + CONFIG.format(modules=named), encoding="utf-8")
+            asked = ", ".join(f'"{test}"' for test in tests)
+            (to / name).write_text(text + CONFIG.format(modules=named, tests=asked), encoding="utf-8")
     with (to / "tests" / "conftest.py").open("a", encoding="utf-8") as file:
         file.write(FORGET)
 
@@ -89,12 +90,18 @@ def main() -> int:
     words = argparse.ArgumentParser(description=(__doc__ or "").splitlines()[0])
     words.add_argument("modules", nargs="+", help="such as batch/history, or mother/gives_today")
     words.add_argument("--least", type=float, default=0.0, help="the share to be killed, else this ends with 1")
+    words.add_argument(
+        "--tests",
+        nargs="+",
+        default=["tests/engine"],
+        help="only these: quicker, and the share is then the least",
+    )
     words.add_argument("--show", action="store_true", help="each survivor with its line")
     asked = words.parse_args()
     modules = [module.removeprefix("elder/engine/").removesuffix(".py") for module in asked.modules]
     with tempfile.TemporaryDirectory(prefix="elder-mutants-") as folder:
         where = Path(folder)
-        copied(where, modules)
+        copied(where, modules, asked.tests)
         _mutmut(where, "run")
         found = fates(where)
         lived = [name for name, fate in found.items() if fate not in KILLED]

@@ -112,10 +112,10 @@ class Read(HTMLParser):
 
 
 def blanked(text: str) -> str:
-    """A page without what is new in each."""
+    """A page without what is new in each; a line to a tag, so that where a template's lines break says nothing."""
     for pattern, instead in BLANKED:
         text = pattern.sub(instead, text)
-    return text
+    return re.sub(r"\s*(</?[a-z][^>]*>)\s*", r"\n\1\n", re.sub(r"\s+", " ", text)).replace("\n\n", "\n")
 
 
 def digest(text: str) -> str:
@@ -136,10 +136,12 @@ def sent(client: Any, page: str, form: dict[str, Any], button: tuple[str, str] |
             transaction.set_rollback(True)
         body = "" if answer.status_code in (301, 302) else answer.content.decode(errors="replace")
         where = urljoin(page, form["action"])
-        yield f"{accept} POST {where} {button or ''}: {answer.status_code} {answer.headers.get('Location', '')}"
-        yield json.dumps(kept, sort_keys=True)
+        yield blanked(
+            f"{accept} POST {where} {button or ''}: {answer.status_code} {answer.headers.get('Location', '')}"
+        )
+        yield blanked(json.dumps(kept, sort_keys=True))
         yield (
-            body
+            blanked(body)
             if "json" in answer.headers.get("Content-Type", "")
             else hashlib.md5(blanked(body).encode(), usedforsecurity=False).hexdigest()
         )
@@ -168,7 +170,7 @@ def crawl(client: Any, starts: list[str], out: Path, most: int) -> int:
                     for button in form["buttons"] or [None]:
                         lines += sent(client, url, form, button)
         name = re.sub(r"[^\w=-]+", "_", url).strip("_")[:90] or "home"
-        (out / f"{name}.{digest(url)[:6]}.txt").write_text(blanked("\n".join(lines)), encoding="utf-8")
+        (out / f"{name}.{digest(url)[:6]}.txt").write_text("\n".join(lines), encoding="utf-8")
     return len(seen)
 
 

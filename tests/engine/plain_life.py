@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-GRID = 600  # midpoints of the take
+GRID = 1500  # midpoints of the take
 
 
 def normal(z: float) -> float:

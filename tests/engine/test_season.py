@@ -191,6 +191,9 @@ def test_recommended_falls_back_to_stretch_then_early() -> None:
     good, more, early, shut = CutDay.COMFORTABLE, CutDay.STRETCH, CutDay.EARLY, CutDay.CLOSED
     counts = np.array([0, 14, 12, 20])
     assert recommended_index(np.array([shut, more, more, more]), counts, 7) == 2
+    assert (
+        recommended_index(np.array([shut, more, more, more]), np.array([0, 12, 12, 12]), 7) == 1
+    )  # the first of equals
     assert recommended_index(np.array([early, early, shut, shut]), counts, 7) == 1
     assert recommended_index(np.array([good, shut, good, good]), counts, 7) == 2
 
