@@ -252,3 +252,34 @@ def test_two_gardens_and_the_southern_one(laptop: Page) -> None:
     expect(page.locator(".room-sub").first).to_contain_text("Marram Yard")
     expect(page.locator("[data-row]").nth(2)).to_contain_text("Grapevine")
     expect(page.locator("[data-row]").nth(2)).to_contain_text("Jun")  # its winter
+
+
+def test_a_word_of_the_trade_is_explained_where_it_stands(laptop: Page, harrow: str) -> None:
+    page = laptop
+    gate = page.get_by_role("button", name="Gate: what is this?")
+    said = page.get_by_role("note").filter(has_text="The days on which planting out is safe")
+    expect(said).to_be_hidden()
+    gate.focus()
+    page.keyboard.press("Enter")
+    expect(said).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(said).to_be_hidden()
+    page.goto(f"{harrow}/plant/mint/")
+    page.get_by_role("button", name="Take: what is this?").click()
+    expect(page.get_by_role("note").filter(has_text="How many of a hundred cuttings root")).to_be_visible()
+    # Another word's mark shuts the one before it.
+    page.get_by_role("button", name="Strike: what is this?").click()
+    expect(page.get_by_text("A cutting has struck when it has roots of its own.")).to_be_visible()
+    expect(page.get_by_role("note")).to_have_count(1)
+
+
+def test_on_course_is_explained_under_a_thumb(phone: Page, harrow: str) -> None:
+    page = phone
+    page.goto(f"{harrow}/batch/{Batch.objects.get(variety='Ninepin').pk}/")
+    page.get_by_role("button", name="On course: what is this?").tap()
+    said = page.get_by_role("note")
+    expect(said).to_contain_text("The chance of having what you want by its day is no less than the one you asked for.")
+    edges = said.bounding_box()
+    assert edges is not None
+    assert edges["x"] >= 0
+    assert edges["x"] + edges["width"] <= 390

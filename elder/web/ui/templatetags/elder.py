@@ -10,6 +10,7 @@ from django.template.loader import get_template
 from django.utils.safestring import SafeString, mark_safe
 
 from elder.drawing.scene import Scene
+from elder.web.say.glossary import WORDS, Word
 from elder.web.say.words import day_words, sureness
 
 register = template.Library()
@@ -43,3 +44,9 @@ def in_ten(share: float) -> str:
 def spot_name(words: str) -> str:
     """The place and container of a sentence about room, without its numbers."""
     return words.split(":")[0]
+
+
+@register.inclusion_tag("ui/what_is.html")
+def what_is(anchor: str) -> dict[str, Word]:
+    """A small mark beside a word of the trade that opens what it means, in place. Once to a page for each word."""
+    return {"word": next(word for word in WORDS if word.anchor == anchor)}
