@@ -17,6 +17,7 @@ from elder.web.batches.undoing import untaking
 from elder.web.garden.undo import Undo
 from tests.factories import WantFactory, take
 from tests.web.presses import take_back, undo_on
+from tests.web.reading import board, read
 
 
 def url(name: str, batch: Batch, *more: Any) -> str:
@@ -119,8 +120,8 @@ def test_the_whole_way_to_the_harvest(owner: Client, batch: Batch, want: Any) ->
         assert answer.status_code == 302
     owner.post(url("harvest", batch), {"on": "2027-03-20"})
     assert kinds(batch)[-4:] == [("potted", 9), ("hardening", 9), ("planted", 9), ("harvested", 0)]
-    season = owner.get(reverse("season", args=[want.garden_id])).content.decode()
-    assert "9 of 8 out" in season
+    season = read(owner.get(reverse("season", args=[want.garden_id])))
+    assert board(season) == {"8 Tomato": "Done: 9 of 8 out"}
 
 
 def test_moving_more_than_there_are(owner: Client, batch: Batch) -> None:
