@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -91,3 +92,14 @@ def test_quantiles_bracket_the_mean() -> None:
     mean = 20 * 0.8 * np.array([0.2, 0.5, 1.0])
     assert (low <= mean).all()
     assert (mean <= high).all()
+
+
+@pytest.mark.parametrize(("mean", "weight"), [(-0.01, 10), (1.01, 10), (0.5, 0), (0.5, -1)])
+def test_a_take_that_cannot_be(mean: float, weight: float) -> None:
+    with pytest.raises(ValueError, match=r"^a take lies between 0 and 1 and has a positive weight$"):
+        Take(mean, weight)
+
+
+@pytest.mark.parametrize("mean", [0.0, 1.0])
+def test_a_take_may_be_none_or_all(mean: float) -> None:
+    assert chance_at_least(1, 3, chance_ready=1.0, take=Take(mean, 0.5)) == pytest.approx(mean)
