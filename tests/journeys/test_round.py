@@ -127,6 +127,7 @@ def test_a_photo_from_the_bench(phone: Page, harrow: str) -> None:
     page.get_by_label("A photo").set_input_files([data])  # type: ignore[list-item]
     page.get_by_role("button", name="Write down: 1 sign").click()
     shot = page.get_by_alt_text("Taken at this look")
+    expect(shot).to_be_visible()
     # Its place on the page is there before the picture is: waited for, since a busy machine is slower to send it.
     expect(shot).to_have_js_property("naturalWidth", Photo.objects.get().width_px)
 

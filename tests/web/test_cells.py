@@ -19,7 +19,7 @@ TODAY = date(2027, 3, 20)
 
 
 @pytest.fixture
-def page(garden: Any, owner: Client) -> Any:
+def seen(garden: Any, owner: Client) -> Any:
     """A page of the garden by its address’s name."""
 
     def opened(name: str, *args: Any, **query: Any) -> BeautifulSoup:
@@ -34,32 +34,32 @@ def tomato(garden: Any) -> Any:
     return WantFactory(garden=garden, rooting_place=garden.places.first())
 
 
-def test_the_boards_rows(page: Any, garden: Any, tomato: Any) -> None:
+def test_the_boards_rows(seen: Any, garden: Any, tomato: Any) -> None:
     WantFactory(garden=garden, rooting_place=tomato.rooting_place, plant="basil", wanted=6)
     take(tomato, on=date(2027, 3, 6))
-    assert board(page("season")) == {
+    assert board(seen("season")) == {
         "8 Tomato": "On course · about 19 in 20 · out 17 May",
         "6 Basil": "Cut 9, 29 Mar – 21 Apr · out 4 Jun · leaves 27 Jun",
     }
 
 
-def test_lots_are_told_apart_on_the_board(page: Any, garden: Any, tomato: Any, owner: Client) -> None:
+def test_lots_are_told_apart_on_the_board(seen: Any, garden: Any, tomato: Any, owner: Client) -> None:
     asked = {
         "plant": "tomato", "wanted": 4, "lots": 2, "apart_days": 30, "when": "safe", "confidence": 0.9,
         "purpose": "bed", "stock": "usual",
         "rooting_place": tomato.rooting_place_id, "growing_place": tomato.rooting_place_id,
     }  # fmt: skip
     owner.post(reverse("want-new", args=[garden.pk]), asked)
-    assert [name for name in board(page("season")) if name != "8 Tomato"] == ["2 Tomato 1 of 2", "2 Tomato 2 of 2"]
+    assert [name for name in board(seen("season")) if name != "8 Tomato"] == ["2 Tomato 1 of 2", "2 Tomato 2 of 2"]
 
 
-def test_the_places_and_their_days(page: Any, garden: Any, tomato: Any) -> None:
+def test_the_places_and_their_days(seen: Any, garden: Any, tomato: Any) -> None:
     sill = tomato.rooting_place
     sill.capacity = {"jar": 15, "pot": 0}
     sill.save()
     PlaceFactory(garden=garden, name="Warm shelf", day_c=24, night_c=22)
     take(tomato, on=date(2027, 3, 18))
-    head, *rows = table(page("places"), "Days to roots by place")
+    head, *rows = table(seen("places"), "Days to roots by place")
     assert head == ["Place", "Today", "Room", "Tomato"]
     # 8.918 units: at 20 by day and 17 by night 0.7731 a day, so more than half are there by the end of day 11; at 24
     # and 22 the response is 0.96 and more, so by the end of day 9.
@@ -69,9 +69,9 @@ def test_the_places_and_their_days(page: Any, garden: Any, tomato: Any) -> None:
     ]
 
 
-def test_a_plants_ways_side_by_side(page: Any, garden: Any) -> None:
+def test_a_plants_ways_side_by_side(seen: Any, garden: Any) -> None:
     PlaceFactory(garden=garden, name="Warm shelf", day_c=24, night_c=22)
-    head, *rows = table(page("plant", "tomato", wanted=5), "Ways side by side")
+    head, *rows = table(seen("plant", "tomato", wanted=5), "Ways side by side")
     assert head == ["Way", "Take", "Roots, struck today", "For 5", "Hands", "Needs"]
     cells = {row[0].split(" ready:")[0]: row[1:5] for row in rows[:-1]}
     # The least count by the beta-binomial for five in nine times of ten: 7 of Beta(18, 2), 8 of Beta(8.6, 1.4).
@@ -80,8 +80,8 @@ def test_a_plants_ways_side_by_side(page: Any, garden: Any) -> None:
     assert rows[-1][:2] == ["leaf alone not recommended", "1 in 2 root"]
 
 
-def test_a_plant_in_short(page: Any) -> None:
-    assert pairs(page("plant", "tomato"), "In short") == {
+def test_a_plant_in_short(seen: Any) -> None:
+    assert pairs(seen("plant", "tomato"), "In short") == {
         "Roots": "from 8 °C, best at 25 °C, none over 36 °C",
         "Frost": "a young plant is hurt at 1 °C",
         "Ground": "from 12 °C",
@@ -94,8 +94,8 @@ def test_a_plant_in_short(page: Any) -> None:
     }
 
 
-def test_the_reasons_of_an_answer(page: Any, tomato: Any) -> None:
-    said = pairs(page("want", tomato.pk), "The answer")
+def test_the_reasons_of_an_answer(seen: Any, tomato: Any) -> None:
+    said = pairs(seen("want", tomato.pk), "The answer")
     assert list(said) == ["Frost", "Soil", "Shuts", "Roots", "Losses", "Days", "Seed"]
     # Frost by hand: 11 April on average, one year in ten as late as 2 May, when nights warm by a degree in 15 days: a
     # tomato, which is hurt at 1 °C, waits that much longer.
@@ -103,18 +103,18 @@ def test_the_reasons_of_an_answer(page: Any, tomato: Any) -> None:
     assert said["Losses"] == "9 in 10 take; 11 cut gives 8 with a chance of about 19 in 20."
 
 
-def test_a_batch_is_counted_by_stage(page: Any, tomato: Any, garden: Any) -> None:
+def test_a_batch_is_counted_by_stage(seen: Any, tomato: Any, garden: Any) -> None:
     batch = take(tomato, on=date(2027, 3, 6))
     for kind, day, count in (("rooted", 14, 7), ("lost", 15, 1), ("potted", 16, 5), ("hardening", 18, 2)):
         Entry(batch=batch, kind=kind, on=date(2027, 3, day), count=count).save()
-    stages = page("batch", batch.pk).select_one("ul.stages")
+    stages = seen("batch", batch.pk).select_one("ul.stages")
     assert [words(one) for one in stages.select("li")] == [
         "3 waiting", "2 rooted", "3 potted on", "2 hardening", "0 planted out", "1 lost",
     ]  # fmt: skip
 
 
-def test_the_almanacs_lines(page: Any, tomato: Any) -> None:
-    said = board(_as_board(page("almanac")))
+def test_the_almanacs_lines(seen: Any, tomato: Any) -> None:
+    said = board(_as_board(seen("almanac")))
     assert said["Daylight"] == "12 h 10 from sunrise to sunset"
     assert said["Frost risk"] == "1 in 10 or less after 2 May and until 27 Oct"
     assert said["Soft wood"] == "from 24 Apr"
@@ -130,38 +130,38 @@ def _as_board(almanac: BeautifulSoup) -> BeautifulSoup:
     return almanac
 
 
-def test_what_is_to_be_cut_and_from_whom(page: Any, garden: Any, tomato: Any) -> None:
+def test_what_is_to_be_cut_and_from_whom(seen: Any, garden: Any, tomato: Any) -> None:
     mother = StockPlant.objects.create(garden=garden, name="Ferry Lamp 2", plant="tomato", gives=6, again_days=14)
     tomato.mother, tomato.cut_on = mother, date(2027, 3, 30)
     tomato.save()
-    (line,) = page("cut").select(".cut-line")
+    (line,) = seen("cut").select(".cut-line")
     assert words(line.select_one(".cut-count")) == "11"
     assert words(line.select_one(".quiet")) == (
         "Tue 30 Mar · from Ferry Lamp 2, which gives 6 today, 5 too few · for Kitchen sill"
     )
 
 
-def test_the_mothers_and_what_is_asked_of_them(page: Any, garden: Any, tomato: Any) -> None:
+def test_the_mothers_and_what_is_asked_of_them(seen: Any, garden: Any, tomato: Any) -> None:
     mother = StockPlant.objects.create(garden=garden, name="Ferry Lamp 2", plant="tomato", gives=12, again_days=14)
     tomato.mother, tomato.cut_on = mother, date(2027, 4, 2)
     tomato.save()
-    (line,) = named(page("stock"), "Mother plants").select(".mother-line")
+    (line,) = named(seen("stock"), "Mother plants").select(".mother-line")
     assert words(line.select_one(".mother-count")) == "12 today"
     assert words(line.select_one(".mother-asked")) == "Asked of it: 11 on 2 Apr"
 
 
-def test_labels_to_a_jar_each(page: Any, tomato: Any) -> None:
+def test_labels_to_a_jar_each(seen: Any, tomato: Any) -> None:
     batch = take(tomato, on=date(2027, 3, 6))
-    (row,) = page("labels").select(".label-row")
+    (row,) = seen("labels").select(".label-row")
     # Four shoots to a jar (the way’s own), so eleven stand in three.
     assert words(row).endswith("from Ferry Lamp 1, Sat 6 Mar · 3 labels")
     assert Batch.objects.get().pk == batch.pk
 
 
-def test_what_is_due_this_week(page: Any, garden: Any, tomato: Any) -> None:
+def test_what_is_due_this_week(seen: Any, garden: Any, tomato: Any) -> None:
     WantFactory(garden=garden, rooting_place=tomato.rooting_place, variety="Ninepin", cut_on=date(2027, 3, 24))
     take(tomato, on=date(2027, 3, 6), count=11)
-    assert items(page("season"), "Due this week") == [
+    assert items(seen("season"), "Due this week") == [
         "First look since Sun 14 Mar Tomato · 11 waiting, 1 in 10 likely rooted by then",  # day 8 of the worked example
         "Cut 11 Wed 24 Mar Tomato ‘Ninepin’ · 11 side shoots",
     ]

@@ -241,6 +241,7 @@ ANY_DAY = (
 )  # fmt: skip
 
 
+@pytest.mark.no_cover
 @pytest.mark.parametrize("day", ANY_DAY)
 def test_the_demo_stands_on_any_day(demo: None, client: Client, day: str) -> None:
     client.post(reverse("demo-enter"))
