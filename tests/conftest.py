@@ -18,14 +18,15 @@ settings.load_profile("elder")
 
 
 class JourneysTogether(LoadScopeScheduling):
-    """Journeys all on one worker, so that one browser is started and they do not contend for the machine among
-    themselves; every other test by itself, on whichever worker is free. The largest group goes first.
+    """The journeys of a module all on one worker, so that each starts one browser and lays the demo out once for them;
+    every other test by itself, on whichever worker is free. The largest groups go first. (All journeys on one worker took
+    longer: they are half of the time, and the browser is busy while the server waits.)
 
     The mark ``xdist_group`` would say the same, but pytest 9 no longer reads the node ids that xdist 3.8 writes for it.
     """
 
     def _split_scope(self, nodeid: str) -> str:
-        return "journeys" if nodeid.startswith("tests/journeys/") else nodeid
+        return nodeid.split("::")[0] if nodeid.startswith("tests/journeys/") else nodeid
 
 
 @pytest.hookimpl(optionalhook=True)
