@@ -18,9 +18,9 @@ settings.load_profile("elder")
 
 
 class JourneysTogether(LoadScopeScheduling):
-    """The journeys of a module all on one worker, so that each starts one browser and lays the demo out once for them;
-    every other test by itself, on whichever worker is free. The largest groups go first. (All journeys on one worker took
-    longer: they are half of the time, and the browser is busy while the server waits.)
+    """The journeys of a module all on one worker, so that each worker starts one browser and lays the demo out once;
+    every other test by itself, on whichever worker is free. The largest groups go first. (All journeys on one worker
+    took longer: they are half of the time, and the browser is busy while the server waits.)
 
     The mark ``xdist_group`` would say the same, but pytest 9 no longer reads the node ids that xdist 3.8 writes for it.
     """
