@@ -40,6 +40,7 @@ def steps(plant: str, method: str, **chosen: str) -> dict[str, Any]:
     return {step.key: step for step in found}
 
 
+@pytest.mark.no_cover
 @pytest.mark.parametrize(("plant", "method"), EVERY, ids=IDS)
 def test_every_way_has_a_whole_sheet(plant: Any, method: Any) -> None:
     for answers in itertools.product(*(

@@ -107,6 +107,7 @@ def test_every_sheet_is_filled_in_for_everyone(garden: Any, sill: Any, owner: Cl
 KINDS = {(way.form, way.medium): (plant.slug, way) for plant in clonable().values() for way in plant.ways}
 
 
+@pytest.mark.no_cover
 @pytest.mark.parametrize(("plant", "way"), KINDS.values(), ids=["-".join(kind) for kind in KINDS])
 def test_every_kind_of_cutting_in_every_medium_has_its_pages(garden: Any, owner: Client, plant: str, way: Any) -> None:
     want = wanted(garden, plant, way.slug, wanted=3)

@@ -126,6 +126,7 @@ def test_only_the_answer_for_the_script(garden: Garden, owner: Any, in_june: Non
 # The handbook's pages
 
 
+@pytest.mark.no_cover
 @pytest.mark.parametrize("slug", sorted(handbook()))
 def test_every_plant_has_its_page(garden: Garden, owner: Any, slug: str) -> None:
     page = owner.get(reverse("plant", args=[garden.pk, slug]))

@@ -120,6 +120,7 @@ def test_every_address_is_walled_or_known_to_be_open() -> None:
     assert set(GARDEN_NAMES) >= OWNER_ONLY | TENDING | POST_ONLY
 
 
+@pytest.mark.no_cover
 @pytest.mark.parametrize("name", GARDEN_NAMES)
 @pytest.mark.parametrize("method", ["get", "post"])
 def test_somebody_elses_garden_is_not_there(address: Any, sign_in: Any, name: str, method: str) -> None:
@@ -157,6 +158,7 @@ def test_nobody_signed_out_gets_in(address: Any, client: Any, name: str) -> None
     assert answer.url.startswith(reverse("sign-in"))
 
 
+@pytest.mark.no_cover
 @pytest.mark.parametrize("name", GARDEN_NAMES)
 @pytest.mark.parametrize("role", ["owner", "helper", "viewer"])
 def test_roles(address: Any, sign_in: Any, name: str, role: str) -> None:
