@@ -16,7 +16,7 @@ from PIL import Image
 from elder.drawing.label import SIZES, STRIP, TAG, LabelText
 from elder.engine.cut.codes import code_of, spoken
 from elder.web.batches.models import Batch
-from elder.web.cut.labels import PAPERS, Label, label_png, label_sheet, labels_per_page, printable
+from elder.web.cut.labels import MOST_LABELS, PAPERS, Label, label_png, label_sheet, labels_per_page, printable
 from elder.web.cut.models import TrayLabel
 from tests.factories import GardenFactory, take
 from tests.web.presses import at, page, take_back, way_back
@@ -165,3 +165,12 @@ def test_a_code_typed_by_hand(garden: Any, owner: Client, batch: Batch) -> None:
     assert "is not a code; look at the label again" in misheard.content.decode()
     other = owner.post(find, {"code": code_of(batch.pk + 1000)}, follow=True)
     assert "is no batch of this garden" in other.content.decode()
+
+
+def test_no_more_labels_than_a_sensible_stack(garden: Any, owner: Client, want: Any) -> None:
+    rows = [take(want, on=date(2027, 3, 6)).pk for _ in range(MOST_LABELS // 50 + 1)]
+    asked = {"batch": rows, "size": "strip", "paper": "a4", "job": uuid.uuid4(), "copies": 50}
+    said = f"At most {MOST_LABELS} labels at a time."
+    assert said in owner.post(at("label-pdf", garden), asked).content.decode()
+    fewer = owner.post(at("label-pdf", garden), {**asked, "batch": rows[:-1]})
+    assert fewer["Content-Type"] == "application/pdf"

@@ -10,6 +10,7 @@ from django.test import Client
 
 from elder.web.garden.models import Person
 from tests.web.presses import at, laid, text, wanted
+from tests.web.reading import read
 
 
 def test_a_layout_by_length_and_number_of_nodes(garden: Any, owner: Client) -> None:
@@ -105,3 +106,17 @@ def test_inches_are_read_as_inches(garden: Any, owner: Client) -> None:
     Person.objects.update(units="metric")
     again = laid(owner, garden, f"plant=rosemary&method=gritty&length={metric}&nodes=20&bad={16 * 2.54}-{18 * 2.54}")
     assert re.findall(r"(\d+) tips from", said) == re.findall(r"(\d+) tips from", again)
+
+
+def test_nothing_is_laid_out_until_every_stem_can_be_read(garden: Any, owner: Client) -> None:
+    said = laid(owner, garden, "plant=rosemary&method=gritty&length=60&nodes=20&bad=&length=45&nodes=frog&bad=")
+    assert "No layout yet." in said
+    assert "Stem 2, nodes: How many nodes" in said
+    assert "tips from" not in said
+
+
+def test_stems_are_drawn_to_one_scale(garden: Any, owner: Client) -> None:
+    two = "plant=rosemary&method=gritty&length=60&nodes=20&bad=&length=45&nodes=15&bad="
+    page = read(owner.get(f"{at('cut-layout', garden)}?{two}"))
+    drawn = [(stem["data-stem-tap"], stem["data-scale"], stem["data-end"]) for stem in page.select("[data-stem-tap]")]
+    assert drawn == [("0", "60", "60"), ("1", "60", "45")]

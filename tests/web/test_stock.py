@@ -20,6 +20,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
 from tests.factories import WantFactory, take
 from tests.web.presses import TODAY, at, page, take_back, text, way_back
+from tests.web.reading import read
 
 
 @pytest.fixture
@@ -266,3 +267,24 @@ def test_batches_written_before_there_was_a_link_find_the_mother_they_name(garde
     batch.refresh_from_db()
     other.refresh_from_db()
     assert (batch.mother, other.mother) == (mother, None), "by name and kind"
+
+
+def test_what_was_given_away_of_a_line_is_told(
+    garden: Any, owner: Client, mother: StockPlant, line: StockPlant
+) -> None:
+    batch = Batch.objects.get(mother=line)
+    for kind, day, count in (("rooted", 15, 3), ("given", 17, 2), ("lost", 18, 1)):
+        Entry(batch=batch, kind=kind, on=date(2027, 3, day), count=count).save()
+    said = text(page(owner, "stock-plant", garden, mother.pk))
+    assert "Forward: one mother and two batches; 12 plants live; 2 given away." in said
+
+
+def test_a_family_is_drawn_roomy_until_it_is_large(garden: Any, owner: Client, mother: StockPlant) -> None:
+    def is_snug() -> bool:
+        return bool(read(owner.get(at("stock-families", garden))).select(".family-snug"))
+
+    others = [StockPlant(garden=garden, name=f"Mint {i}", plant="mint", gives=4, again_days=9) for i in range(23)]
+    StockPlant.objects.bulk_create(others)
+    assert not is_snug()  # 24 of them
+    StockPlant.objects.create(garden=garden, name="Mint 24", plant="mint", gives=4, again_days=9)
+    assert is_snug()

@@ -5,7 +5,9 @@
   const person = document.body.dataset.person;
   if (!person || !window.indexedDB) return;
   const STORE = "presses";
-  const RETRY_MS = 20000;
+  // A connection that has just come back often fails once more: tried again soon, and then less and less often.
+  const SOON_MS = 2000,
+    SELDOM_MS = 20000;
 
   const opened = new Promise(function (resolve, reject) {
     const ask = indexedDB.open("elder-round", 1);
@@ -172,7 +174,8 @@
       });
   };
 
-  let draining = false;
+  let draining = false,
+    wait = SOON_MS;
   const drain = async function () {
     if (draining) return;
     draining = true;
@@ -204,7 +207,8 @@
     const left = (await mine()).filter(function (item) {
       return item.state === "waiting";
     }).length;
-    if (left) setTimeout(drain, RETRY_MS);
+    wait = sent || !left ? SOON_MS : Math.min(2 * wait, SELDOM_MS);
+    if (left) setTimeout(drain, wait);
     // The page was drawn before these were written: fetch it anew, unless somebody is typing in it.
     if (sent && !left && document.querySelector("[data-round]")) location.reload();
   };
