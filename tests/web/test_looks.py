@@ -132,13 +132,13 @@ def test_a_phone_is_told_what_could_not_be_written(owner: Client, sign_in: Any, 
 
 def test_a_look_where_all_is_well_says_how_the_want_stands(owner: Client, garden: Any, want: Any) -> None:
     look(owner, take(want, on=date(2027, 3, 18)), well="1")
-    assert re.search(r"On course: about \d+ in \d+ that 8 are ready by 17 May.", page(owner, "round", garden))
+    assert re.search(r"On course: about \d+ in \d+ that 8 are ready by 15 May.", page(owner, "round", garden))
 
 
 def test_and_so_does_one_that_came_too_late_to_be_no_news(owner: Client, garden: Any, batch: Batch) -> None:
     look(owner, batch, well="1")  # day 14, when 8 in 10 would have had roots
     assert re.search(
-        r"Short: .* that 8 are ready by 17 May. Cut \d+ side shoots more now", page(owner, "round", garden)
+        r"Short: .* that 8 are ready by 15 May. Cut \d+ side shoots more now", page(owner, "round", garden)
     )
 
 

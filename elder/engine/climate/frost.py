@@ -18,7 +18,6 @@ from elder.engine.arrays import Floats
 
 Z_ONE_IN_TEN = 1.2816  # standard normal at 0.9; any table of the normal distribution
 FEW_YEARS = 10  # below this many years of records the tails follow Student's t (assumed)
-LEAST_SLOPE_C = 0.02  # °C a day; below this a shift by temperature would run away (assumed)
 
 
 @dataclass(frozen=True)
@@ -96,17 +95,3 @@ class Frost:
 
 
 FROST_FREE = Frost(None, None)
-
-
-def shift_for_limit(
-    dates: FrostDates, limit_c: float, *, threshold_c: float, slope_c_per_day: float, latest_shift: float
-) -> FrostDates:
-    """The dates for a plant that is hurt at ``limit_c`` rather than at the threshold.
-
-    The mean moves by the days the mean daily minimum takes to cross the difference, at most
-    ``latest_shift`` days toward midsummer. A flat minimum (under 0.02 °C a day) is read as 0.02.
-    """
-    slope = math.copysign(max(abs(slope_c_per_day), LEAST_SLOPE_C), latest_shift)
-    shift = (limit_c - threshold_c) / slope
-    toward_summer = min(shift, latest_shift) if latest_shift > 0 else max(shift, latest_shift)
-    return dates.shifted(toward_summer)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import math
 from datetime import date
 from functools import lru_cache
+from typing import Final
 
 import numpy as np
 
@@ -12,51 +12,34 @@ from elder.engine.arrays import Floats
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import YEAR_DAYS, add_days, doy0_range
 from elder.engine.climate.freezes import count_freezes
-from elder.engine.climate.frost import FrostDates, shift_for_limit
-from elder.engine.climate.normals import daily_normals, garden_year_position, midsummer
+from elder.engine.climate.frost import FrostDates
+from elder.engine.climate.frost_fit import End
+from elder.engine.climate.normals import garden_year_position, midsummer
+from elder.engine.climate.years import law_at
 
 MIDSUMMER_POSITION = YEAR_DAYS - YEAR_DAYS // 2  # 183 days after midwinter
+LEAST_COUNTED_YEARS: Final = 7  # of records, from which frost dates are counted (assumed)
 
 
 @lru_cache(maxsize=512)
 def spring_frost(climate: Climate, limit_c: float) -> FrostDates | None:
     """Last spring frost for a plant hurt at ``limit_c``, its mean as days since midwinter."""
-    if climate.daily_records:
-        return count_freezes(climate.daily_records, limit_c, midsummer(climate.normals)).spring
-    return _for_limit(climate, climate.frost.spring, limit_c)
+    return _at(climate, limit_c, "spring")
 
 
 @lru_cache(maxsize=512)
 def autumn_frost(climate: Climate, limit_c: float) -> FrostDates | None:
     """First autumn frost for a plant hurt at ``limit_c``, its mean as days since midwinter."""
-    if climate.daily_records:
-        return count_freezes(climate.daily_records, limit_c, midsummer(climate.normals)).autumn
-    return _for_limit(climate, climate.frost.autumn, limit_c)
+    return _at(climate, limit_c, "autumn")
 
 
-def _for_limit(climate: Climate, dates: FrostDates | None, limit_c: float) -> FrostDates | None:
-    if dates is None or dates.share_of_years_with_frost == 0:
-        return None
-    position = _position(climate, dates.mean_doy, spring=dates is climate.frost.spring)
-    low, _high = daily_normals(climate.normals)
-    doy = round(dates.mean_doy) % YEAR_DAYS
-    slope = float(low[(doy + 1) % YEAR_DAYS] - low[doy - 1]) / 2
-    to_summer = MIDSUMMER_POSITION - position
-    shifted = shift_for_limit(
-        dates,
-        limit_c,
-        threshold_c=climate.frost.threshold_c,
-        slope_c_per_day=slope,
-        latest_shift=to_summer - math.copysign(1, to_summer),
-    )
-    return shifted.shifted(position - dates.mean_doy)
-
-
-def _position(climate: Climate, doy: float, *, spring: bool) -> float:
-    """Days since midwinter of a mean date; a spring one may lie just before it, an autumn one just after."""
-    start = (midsummer(climate.normals) + YEAR_DAYS // 2) % YEAR_DAYS
-    around = 90.0 if spring else 275.0
-    return (doy - start - around + YEAR_DAYS / 2) % YEAR_DAYS + around - YEAR_DAYS / 2
+def _at(climate: Climate, limit_c: float, end: End) -> FrostDates | None:
+    """Counted where records are long enough to say; else as the possible years move from the stated dates."""
+    records = climate.daily_records
+    if records and records.years >= LEAST_COUNTED_YEARS:
+        counted = count_freezes(records, limit_c, midsummer(climate.normals))
+        return counted.spring if end == "spring" else counted.autumn
+    return law_at(climate, limit_c, end)
 
 
 @lru_cache(maxsize=512)
