@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
 
@@ -52,21 +54,34 @@ def test_when_to_cut_more_and_until_when_it_helps() -> None:
 
 
 @pytest.mark.parametrize("coolest_month", [1, 4, 7, 10])
-def test_without_a_winter_wood_rests_in_the_coolest_ninety_days(coolest_month: int) -> None:
+def test_without_a_winter_wood_rests_in_the_coolest_run_of_104_days(coolest_month: int) -> None:
     monthly = 24 - 3 * np.cos(2 * np.pi * (np.arange(12) - coolest_month) / 12)
     climate = Climate(-5.0, 120.0, 5, "Asia/Makassar", Normals(tuple(monthly - 4), tuple(monthly + 4)), FROST_FREE)
     resting = wood_in_season(climate, "dormant", stock_indoors=False)
     low, high = daily_normals(climate.normals)
     mean = (low + high) / 2
-    sums = [np.roll(mean, -day)[:90].sum() for day in range(365)]
-    coolest = set((int(np.argmin(sums)) + np.arange(90)) % 365)
+    sums = [np.roll(mean, -day)[:104].sum() for day in range(365)]
+    begins = int(np.argmin(sums))
+    coolest = set((begins + np.arange(90)) % 365)  # all of it but its last fortnight
     assert resting.sum() == 90
     # The engine looks at a smoothed year, so a day at either end may differ.
     assert len(coolest - set(np.flatnonzero(resting))) <= 2
-    # Growth begins on the day after the rest, and soft wood is its first two fifths: 110 days of 275.
+    # Growth begins on the day after the rest, and soft wood is its first two fifths: 104.4 days of 261.
     soft = wood_in_season(climate, "softwood", stock_indoors=False)
     last = next(int(day) for day in np.flatnonzero(resting) if not resting[(day + 1) % 365])
-    assert set(np.flatnonzero(soft)) == set((last + 1 + np.arange(110)) % 365)
+    assert set(np.flatnonzero(soft)) == set((last + 15 + np.arange(105)) % 365)
+
+
+def test_a_milder_winter_shortens_the_rest_of_wood_by_degrees(north: Any) -> None:
+    """A climate a tenth of a degree warmer loses four dormant days at the most: there is no step where winters end."""
+    dormant = []
+    for tenth in range(121):
+        normals = Normals(*(tuple(t + tenth / 10 for t in part) for part in (T_MIN, T_MAX)))
+        dormant.append(int(wood_in_season(replace(north, normals=normals), "dormant", stock_indoors=False).sum()))
+    lost = [a - b for a, b in itertools.pairwise(dormant)]
+    assert max(lost) <= 4
+    assert min(lost) >= 0
+    assert (dormant[0], dormant[-1]) == (168, 90)
 
 
 # scipy's beta-binomial has the same law in closed form: a take of mean 0.8 worth ten cuttings is Beta(8, 2).

@@ -112,22 +112,28 @@ def test_windows_open_and_shut_on_the_days_a_loop_finds(year: Year, plant: Plant
 def plain_wood(year: Year) -> dict[str, set[int]]:
     """Days of the year on which each kind of wood is there, walked round the year from the coldest day."""
     warm = [mean >= 10 for mean in year.mean]
-    if all(warm):  # no winter: growth begins after the coolest 90 days
-        coolest = min(range(365), key=lambda first: sum(year.mean[(first + i) % 365] for i in range(90)))
-        first, days = (coolest + 90) % 365, 365
-    else:
-        around = [(year.mean.index(min(year.mean)) + i) % 365 for i in range(366)]
-        first = next(b for a, b in pairwise(around) if warm[b] and not warm[a])
-        days = next(i for i in range(365) if not warm[(first + i) % 365])
-    grows = 275 if days == 365 else days
-    last = 365 if days == 365 else 365 - 14
+    resting = max(104, warm.count(False))
+    rest = min(range(365), key=lambda first: sum(year.mean[(first + i) % 365] for i in range(resting)))
+    awake, grows = (rest + resting) % 365, 365 - resting
     spans = {
-        "growing": (0, days),
-        "softwood": (0, 0.40 * grows),
-        "semi-ripe": (0.40 * grows, 0.85 * grows),
-        "dormant": (grows, last),
+        "softwood": (awake, 0, 0.40 * grows),
+        "semi-ripe": (awake, 0.40 * grows, 0.85 * grows),
+        "dormant": (rest, 0, resting - 14),
     }
-    return {wood: {(first + i) % 365 for i in range(365) if begin <= i < end} for wood, (begin, end) in spans.items()}
+    found = {
+        wood: {(first + i) % 365 for i in range(365) if begin <= i < end} for wood, (first, begin, end) in spans.items()
+    }
+    return {**found, "growing": _growing(year, warm)}
+
+
+def _growing(year: Year, warm: list[bool]) -> set[int]:
+    """Days of the growing season, walked round the year from the coldest day."""
+    if all(warm):
+        return set(range(365))
+    around = [(year.mean.index(min(year.mean)) + i) % 365 for i in range(366)]
+    first = next(b for a, b in pairwise(around) if warm[b] and not warm[a])
+    days = next(i for i in range(365) if not warm[(first + i) % 365])
+    return {(first + i) % 365 for i in range(days)}
 
 
 def test_wood_is_there_on_the_days_a_loop_finds(year: Year) -> None:

@@ -11,6 +11,7 @@ from elder.engine.climate.day_of_year import YEAR_DAYS
 from elder.engine.climate.normals import Normals, daily_mean
 
 GROWING_MEAN_C = 10.0  # growing season: smoothed mean at or above this (assumed)
+LEAST_REST_DAYS = 104  # woody plants rest so long even where winters are mild (assumed)
 
 
 @dataclass(frozen=True)
@@ -43,3 +44,11 @@ def coolest_stretch(normals: Normals, days: int = 90) -> tuple[int, int]:
     mean = daily_mean(normals)
     sums = np.convolve(np.concatenate((mean, mean[: days - 1])), np.ones(days), mode="valid")
     return int(np.argmin(sums)), days
+
+
+@lru_cache(maxsize=256)
+def rest(normals: Normals) -> tuple[int, int]:
+    """Start, day of year, and length of the rest of woody plants: the coolest run of as many days as have a mean below
+    10 °C, 104 at the least. So a winter a little milder makes the rest a little shorter, never all at once."""
+    cold = int((daily_mean(normals) < GROWING_MEAN_C).sum())
+    return coolest_stretch(normals, max(LEAST_REST_DAYS, cold))

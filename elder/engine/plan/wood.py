@@ -9,12 +9,12 @@ import numpy as np
 from elder.engine.arrays import Bools
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import YEAR_DAYS
-from elder.engine.climate.phases import coolest_stretch, growing_season
+from elder.engine.climate.phases import growing_season, rest
 from elder.engine.handbook.model import Wood
 
-SOFTWOOD_SHARE = 0.40  # the first part of the growing season (assumed)
+SOFTWOOD_SHARE = 0.40  # the first part of the year but its rest (assumed)
 SEMI_RIPE_SHARE = 0.85  # from there until this much of it has gone (assumed)
-DORMANT_MARGIN_DAYS = 14  # dormant wood ends this long before growth starts (assumed)
+DORMANT_MARGIN_DAYS = 14  # dormant wood ends this long before the rest does (assumed)
 
 
 @lru_cache(maxsize=256)
@@ -28,19 +28,15 @@ def wood_in_season(climate: Climate, wood: Wood, *, stock_indoors: bool) -> Bool
         return np.ones(YEAR_DAYS, dtype=bool)
     if stock_indoors:
         return np.full(YEAR_DAYS, wood != "dormant")
-    season = growing_season(climate.normals)
-    since_start = (np.arange(YEAR_DAYS) - season.start) % YEAR_DAYS
-    if season.days == YEAR_DAYS:  # no winter: the coolest stretch is the rest
-        growing_days = YEAR_DAYS - coolest_stretch(climate.normals)[1]
-        dormant = since_start >= growing_days
-    else:
-        growing_days = season.days
-        dormant = (since_start >= growing_days) & (since_start < YEAR_DAYS - DORMANT_MARGIN_DAYS)
-    soft, ripe = SOFTWOOD_SHARE * growing_days, SEMI_RIPE_SHARE * growing_days
+    season, (rest_start, rest_days) = growing_season(climate.normals), rest(climate.normals)
+    day = np.arange(YEAR_DAYS)
+    resting, awake = (day - rest_start) % YEAR_DAYS, (day - rest_start - rest_days) % YEAR_DAYS
+    awake_days = YEAR_DAYS - rest_days
+    soft, ripe = SOFTWOOD_SHARE * awake_days, SEMI_RIPE_SHARE * awake_days
     phases = {
-        "growing": since_start < season.days,
-        "softwood": since_start < soft,
-        "semi-ripe": (since_start >= soft) & (since_start < ripe),
-        "dormant": dormant,
+        "growing": (day - season.start) % YEAR_DAYS < season.days,
+        "softwood": awake < soft,
+        "semi-ripe": (awake >= soft) & (awake < ripe),
+        "dormant": resting < rest_days - DORMANT_MARGIN_DAYS,
     }
     return np.asarray(phases[wood], dtype=bool)
