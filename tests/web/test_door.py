@@ -90,8 +90,17 @@ def test_a_garden_that_cannot_be(alone: Client, given: dict[str, str], sentence:
 
 def test_a_frost_free_garden(alone: Client) -> None:
     none = dict.fromkeys(("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early"), "")
-    alone.post(reverse("garden-new"), garden_data(**none))
+    warm = {f"t_min_{m}": 15 for m in range(12)} | {f"t_max_{m}": 24 for m in range(12)}
+    alone.post(reverse("garden-new"), garden_data(**none, **warm))
     assert climate_of(Garden.objects.get()).frost.spring is None
+
+
+def test_blank_frost_dates_are_asked_for_where_the_temperatures_freeze(alone: Client) -> None:
+    none = dict.fromkeys(("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early"), "")
+    answer = alone.post(reverse("garden-new"), garden_data(**none))
+    said = "By these temperatures most years have frost. Give both days, as you know them."
+    assert answer.context["form"].errors == {"last_frost_mean": [said], "first_frost_mean": [said]}
+    assert not Garden.objects.exists()
 
 
 def test_temperatures_are_typed_and_shown_as_the_person_reads_them(alone: Client) -> None:

@@ -36,6 +36,7 @@ from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.place.warmth import hourly_temperatures, soil_mean, units_per_day
 from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
+from elder.web.garden import possible_nights
 from elder.web.say.units import shown_temperature, temperature
 from elder.web.say.words import about, days_words, sureness
 
@@ -95,8 +96,9 @@ class Almanac:
         return ruler_scene(self.axis, self.today, day_words=lambda day: about(day, self.today))
 
     def strips(self, plant: Plant) -> list[Strip]:
-        """Warmth, its worth to ``plant``'s roots, daylight, frost, wood."""
-        return [self._warmth(), self._worth(plant), self._daylight(), self._risk(), *self._woods()]
+        """Warmth, nights, its worth to ``plant``'s roots, daylight, frost, wood."""
+        nights = Strip("Nights", *possible_nights.nights(self.climate, self.axis, self.today, self.units))
+        return [self._warmth(), nights, self._worth(plant), self._daylight(), self._risk(), *self._woods()]
 
     def _warmth(self) -> Strip:
         low, high = daily_normals(self.climate.normals)

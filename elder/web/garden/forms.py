@@ -12,7 +12,10 @@ from django import forms
 from django.contrib.auth.forms import UserCreationForm
 from django.core.exceptions import ValidationError
 
+from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import MONTH_STARTS, doy0
+from elder.engine.climate.frost import FROST_FREE
+from elder.engine.climate.frost_fit import solved
 from elder.engine.climate.normals import Normals
 from elder.web.garden.actions import MOST_BYTES
 from elder.web.garden.models import Garden, Membership, Person
@@ -167,7 +170,20 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
                 self.add_error(f"t_min_{month}", "The lowest lies above the highest.")
         self._pair("last_frost_mean", "last_frost_late", 1, "later in spring than the average")
         self._pair("first_frost_mean", "first_frost_early", -1, "earlier in autumn than the average")
+        self._blank_dates()
         return data
+
+    def _blank_dates(self) -> None:
+        """Frost dates may stay blank where there is no frost; where the temperatures say that there is, they are asked
+        for."""
+        data = self.cleaned_data
+        if self.errors or any(data.get(name) is not None for name in FROST_DAYS):
+            return
+        lows, highs = ([data[f"{key}_{month}"] for month in range(12)] for key in ("t_min", "t_max"))
+        climate = Climate(0.0, 0.0, 0.0, "UTC", Normals(tuple(lows), tuple(highs)), FROST_FREE)
+        for name, end in (("last_frost_mean", solved(climate).spring), ("first_frost_mean", solved(climate).autumn)):
+            if end.fit == "unknown":
+                self.add_error(name, "By these temperatures most years have frost. Give both days, as you know them.")
 
     def _pair(self, mean: str, extreme: str, sign: int, words: str) -> None:
         if mean in self.errors or extreme in self.errors:

@@ -21,6 +21,8 @@ from elder.web.garden.access import GardenRequest, gardens_of, in_garden
 from elder.web.garden.almanac_views import almanac_of
 from elder.web.garden.forms import AccountForm, GardenForm, HabitsForm, PersonForm
 from elder.web.garden.models import Garden, Household, Membership, Person, Records
+from elder.web.garden.possible_nights import fit_words
+from elder.web.read.gardens import climate_of
 from elder.web.say.glossary import WORDS, Word
 from elder.web.say.words import sureness
 from elder.web.ui.pages import FormPage, RowForm, show
@@ -43,6 +45,7 @@ class GardenPage:
     roles: list[tuple[str, str]]
     recorded: Records | None
     risk: str
+    fit: list[str]
 
 
 LOOPBACK = ("127.0.0.1", "::1")
@@ -175,6 +178,7 @@ def garden(request: GardenRequest) -> HttpResponse:
         roles=Membership.Role.choices,
         recorded=Records.objects.filter(garden=request.garden).first(),
         risk=sureness(request.garden.accepted_risk),
+        fit=fit_words(climate_of(request.garden), request.user.units),
     )
     return show(request, "garden/garden.html", page)
 
