@@ -229,3 +229,24 @@ def test_the_lowest_nights_and_the_warmth_of_forty_days_spread_as_recorded(name:
 
 def _spread(days: Floats, first: int) -> float:
     return float(days[:, first : first + 40].mean(axis=1).std(ddof=1))
+
+
+def test_any_year_from_the_pole_to_the_equator_has_its_laws() -> None:
+    """Where it freezes every night up to midsummer too, and where dates were given that cannot be."""
+    chance = np.random.default_rng(4)
+    asked = 0
+    for _ in range(60):
+        mean, swing, daily, turn = (chance.uniform(*ends) for ends in ((-12, 29), (0, 20), (3, 18), (-1, 12)))
+        monthly = mean - swing * np.cos(2 * np.pi * (np.arange(12) - turn) / 12)
+        normals = Normals(tuple(monthly - daily / 2), tuple(monthly + daily / 2))
+        given = [
+            by_hand(int(day), int(day) + sign * 12)
+            for day, sign in zip(chance.integers(0, 365, 2), (1, -1), strict=True)
+        ]
+        ends = [dates if chance.random() > 0.3 else None for dates in given]
+        climate = Climate(0.0, 0.0, 0, "UTC", normals, Frost(*ends))
+        for limit in (-15.0, -4.0, 0.0, 2.0, 12.0):
+            for law in (law_at(climate, limit, "spring"), law_at(climate, limit, "autumn")):
+                asked += law is not None
+                assert law is None or np.isfinite([law.mean_doy, law.sd_days]).all()
+    assert asked > 300  # of 600: it was not all frost-free

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from typing import Any
+from uuid import uuid4
 
 import pytest
 from bs4 import BeautifulSoup
@@ -165,3 +166,23 @@ def test_what_is_due_this_week(seen: Any, garden: Any, tomato: Any) -> None:
         "First look since Sun 14 Mar Tomato · 11 waiting, 1 in 10 likely rooted by then",  # day 8 of the worked example
         "Cut 11 Wed 24 Mar Tomato ‘Ninepin’ · 11 side shoots",
     ]
+
+
+def test_the_dials_stand_where_the_garden_does_and_no_further(seen: Any, tomato: Any) -> None:
+    page = seen("season")
+    # Risks 2, 5, 10, 20, 30, 50 in 100: one in ten is the third. Sureness 50, 75, 80, 90, 95: nine in ten the fourth.
+    dials = {dial["name"]: (dial["min"], dial["max"], dial["value"]) for dial in page.select("input[type=range]")}
+    assert (dials["risk"], dials["sure"]) == (("0", "5", "2"), ("0", "4", "3"))
+    for beyond in ({"risk": "6"}, {"sure": "5"}, {"risk": "9999"}):
+        assert "Nothing is changed." not in words(seen("season", **beyond))
+
+
+def test_a_lots_page_names_the_others(seen: Any, garden: Any, tomato: Any) -> None:
+    series = uuid4()
+    first, second, third = (
+        WantFactory(garden=garden, rooting_place=tomato.rooting_place, series=series, lot=lot, lots=3)
+        for lot in (1, 2, 3)
+    )
+    page = seen("want", second.pk)
+    others = [link["href"] for link in named(page, "The other lots").select("a")]
+    assert others == [reverse("want", args=[garden.pk, row.pk]) for row in (first, third)]

@@ -19,7 +19,7 @@ from elder.web.stock.models import StockPlant
 from tests.factories import PlaceFactory, WantFactory, take
 from tests.web.presses import take_back, undo_on, way_back
 from tests.web.reading import board as board_rows
-from tests.web.reading import items, named, read, table
+from tests.web.reading import items, read, table
 
 SHEET = {"plant": "tomato", "wanted": 8, "when": "safe", "confidence": 0.9, "purpose": "bed", "stock": "usual"}
 
@@ -395,21 +395,3 @@ def test_a_want_names_its_mother(garden: Garden, owner: Any, mother: StockPlant,
     stranger = StockPlant.objects.create(garden=WantFactory().garden, name="x", plant="tomato", gives=1, again_days=1)
     answer = keep(owner, garden, {**sheet, "mother": stranger.pk})
     assert b"Choose a mother plant of this garden." in answer.content
-
-
-def test_the_dials_stand_where_the_garden_does_and_no_further(garden: Garden, owner: Any) -> None:
-    WantFactory(garden=garden, rooting_place=garden.places.first())
-    page = read(owner.get(reverse("season", args=[garden.pk])))
-    # Risks 2, 5, 10, 20, 30, 50 in 100: one in ten is the third. Sureness 50, 75, 80, 90, 95: nine in ten the fourth.
-    dials = {dial["name"]: (dial["min"], dial["max"], dial["value"]) for dial in page.select("input[type=range]")}
-    assert (dials["risk"], dials["sure"]) == (("0", "5", "2"), ("0", "4", "3"))
-    for beyond in ({"risk": "6"}, {"sure": "5"}, {"risk": "9999"}):
-        assert "Nothing is changed." not in board(owner, garden, **beyond)
-
-
-def test_a_lots_page_names_the_others(garden: Garden, owner: Any, sheet: dict[str, Any]) -> None:
-    keep(owner, garden, {**sheet, "plant": "basil", "wanted": 12, "lots": 3, "apart_days": 21})
-    first, second, third = Want.objects.order_by("lot")
-    page = read(owner.get(reverse("want", args=[garden.pk, second.pk])))
-    others = [link["href"] for link in named(page, "The other lots").select("a")]
-    assert others == [reverse("want", args=[garden.pk, row.pk]) for row in (first, third)]

@@ -92,16 +92,20 @@ def law_at(climate: Climate, limit_c: float, end: End) -> FrostDates | None:
     days, share = last_and_share(years, limit_c, end)
     if not len(days):
         return None
-    spread = float(days.std(ddof=1)) if len(days) > 1 else LONE_SD_DAYS
     known, known_share = last_and_share(years, climate.frost.threshold_c, end)
-    if dates is None or len(known) < 2:
-        return FrostDates(float(days.mean()), max(spread, LEAST_SD_DAYS), share)
+    if dates is None or not len(known):
+        return FrostDates(float(days.mean()), _spread(days), share)
     return FrostDates(
         dates.mean_doy + float(days.mean() - known.mean()),
-        max(dates.sd_days * spread / float(known.std(ddof=1)), LEAST_SD_DAYS),
+        max(dates.sd_days * _spread(days) / _spread(known), LEAST_SD_DAYS),
         min(dates.share_of_years_with_frost * share / known_share, 1.0),
         dates.years,
     )
+
+
+def _spread(days: Floats) -> float:
+    """The spread of dates; never none, as it would be where it freezes every night up to midsummer."""
+    return max(float(days.std(ddof=1)), LEAST_SD_DAYS) if len(days) > 1 else LONE_SD_DAYS
 
 
 def nights_below(years: PossibleYears, limit_c: float, positions: Ints) -> Floats:

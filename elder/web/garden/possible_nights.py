@@ -15,6 +15,7 @@ from elder.engine.climate.normals import midwinter
 from elder.engine.climate.years import possible_years
 from elder.web.say.units import shown_lift, shown_temperature, temperature, temperature_sign
 
+OFF_C = 2.0  # what made-up winters have been off by, told means and dates alone: 0.5 and 1.5 °C at two stations
 ENDS = (("spring", "last frost of spring"), ("autumn", "first frost of autumn"))
 
 
@@ -22,7 +23,8 @@ def nights(climate: Climate, axis: TimeAxis, today: date, units: str) -> tuple[s
     """The lowest night of a winter, usual and in one winter of ten; and the nights of the year drawn."""
     years = possible_years(climate, LAW_YEARS)
     usual, rare = float(np.median(years.lowest)), float(np.quantile(years.lowest, 0.1))
-    counted = f"in {len(years)} years of records" if years.recorded else f"in {LAW_YEARS} possible years"
+    off = f"give or take {shown_lift(OFF_C, units):.0f} {temperature_sign(units)}"
+    counted = f"in {len(years)} years of records" if years.recorded else f"in {LAW_YEARS} possible years, {off}"
     said = (
         f"the lowest of a winter is about {temperature(usual, units)}, in one winter of ten "
         f"{temperature(rare, units)} or less, {counted}; the band holds 8 nights of 10"
