@@ -140,7 +140,18 @@ def test_a_blank_date_is_rare_frost_where_some_years_would_have_it() -> None:
     assert ends.spring.widen == pytest.approx(-0.4 * ends.spring.shift_c)
     law = law_at(coast, 0.0, "spring")
     assert law is not None
-    assert law.share_of_years_with_frost == pytest.approx(0.15, abs=0.02)
+    assert law.share_of_years_with_frost == pytest.approx(0.15, abs=0.006)
+
+
+def test_where_some_years_have_no_frost_a_limit_keeps_its_share_of_those_that_have() -> None:
+    warmer = Normals(tuple(t + 3.0 for t in T_MIN), tuple(t + 3.0 for t in T_MAX))
+    mild = replace(EXAMPLE, normals=warmer, frost=Frost(by_hand(40, 60), by_hand(355, 335)))
+    nights = possible_years(mild, 400).t_min[:, :183]
+    frosty, cold = ((nights <= limit).any(axis=1).mean() for limit in (0.0, -2.0))
+    assert 0.3 < frosty < 1.0
+    law = law_at(mild, -2.0, "spring")
+    assert law is not None
+    assert law.share_of_years_with_frost == pytest.approx(cold / frosty)
 
 
 def test_dates_that_hardly_fit_the_temperatures_are_told() -> None:
