@@ -11,7 +11,8 @@ import numpy as np
 from elder.drawing.axis import TimeAxis, month_label
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
 from elder.drawing.soil_line import CUT_OPEN, standing_runs
-from elder.engine.plan.season_plan import CutDay, SeasonPlan
+from elder.engine.plan.curve import CutDay
+from elder.engine.plan.season_plan import SeasonPlan
 
 HEIGHT, TOP, FLOOR = 176, 22, 136
 Height = Callable[[float], float]  # from a count to pixels down
@@ -41,7 +42,7 @@ def curve_axis(plan: SeasonPlan) -> TimeAxis:
 def cut_curve(plan: SeasonPlan, chosen: date, *, words: str) -> CutCurve:
     """Draw it, with the chosen day marked."""
     axis = curve_axis(plan)
-    top_count = plan.ladder.most
+    top_count = plan.table.most
     floor_height = FLOOR - TOP
 
     def y(count: float) -> float:
@@ -67,7 +68,7 @@ def _scale(plan: SeasonPlan, y: Height) -> list[Shape]:
     """Rules at the least count, twice and three times it."""
     shapes: list[Shape] = []
     for times in (1, 2, 3):
-        count = min(times * plan.ladder.least, plan.ladder.most)
+        count = min(times * plan.fewest, plan.table.most)
         at = number(y(count))
         shapes.append(Line("rule", "0%", at, "100%", at))
         shapes.append(Text("rule-number", "0%", number(y(count) - 3), str(count), "start", "2"))
@@ -76,7 +77,7 @@ def _scale(plan: SeasonPlan, y: Height) -> list[Shape]:
 
 def _run(plan: SeasonPlan, axis: TimeAxis, y: Height, first: date, last: date, standing: CutDay) -> list[Shape]:
     """One stretch of equal standing: an area under a stepped edge, and its name."""
-    begin, end = plan.course.index(first), plan.course.index(last)
+    begin, end = plan.index(first), plan.index(last)
     edge: list[tuple[float, float]] = []
     for i in range(begin, end + 1):
         day = plan.start + timedelta(days=i)
@@ -133,7 +134,7 @@ def _dates(axis: TimeAxis) -> list[Shape]:
 
 def _chosen(plan: SeasonPlan, axis: TimeAxis, y: Height, chosen: date) -> list[Shape]:
     """The chosen day: a rule, its mark at its count, the count beside it."""
-    index = plan.course.index(chosen)
+    index = plan.index(chosen)
     if not axis.shows(chosen):
         return []
     count = int(plan.counts[index]) if 0 <= index < len(plan) else 0

@@ -34,14 +34,14 @@ class Outlook:
 
 def plan_outlook(plan: SeasonPlan, day: date, *, count: int | None = None) -> Outlook:
     """What to expect of a cut on ``day``, of ``count`` cuttings (the plan's own count if none is given)."""
-    index = plan.course.index(day)
-    number = count or int(plan.counts[index]) or plan.ladder.most
-    ready = plan.course.ready[index, index:]
+    number = count or int(plan.counts[plan.index(day)]) or plan.table.most
+    followed = plan.followed(day)
+    ready = followed.mean_ready
     at = _telling_days(ready)
-    low, high = count_quantiles(number, ready[at], plan.take, HAZE)
+    low, high = count_quantiles(number, followed.ready[:, at], plan.take, HAZE)
     return Outlook(
         start=day,
-        rooting=np.diff(plan.course.rooted[index, index:], prepend=0.0) * number * plan.take.mean,
+        rooting=np.diff(followed.mean_rooted, prepend=0.0) * number * plan.take.mean,
         at=at,
         expected=number * plan.take.mean * ready[at],
         low=low.astype(np.float64),

@@ -6,11 +6,16 @@ import math
 from dataclasses import dataclass, replace
 from typing import Final
 
+import numpy as np
+
+from elder.engine.arrays import Floats
 from elder.engine.chance.counting import Take, cuttings_needed
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import add_days
+from elder.engine.climate.frost_fit import LAW_YEARS
+from elder.engine.climate.years import possible_years
 from elder.engine.handbook.model import Plant
-from elder.engine.place.warmth import Place, hourly_temperatures
+from elder.engine.place.warmth import Place
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.plan.want import Want
@@ -39,9 +44,17 @@ def winter_least_c(plant: Plant) -> float:
     return plant.keep_above_c if plant.keep_above_c is not None else plant.frost_limit_c + ABOVE_LIMIT_C
 
 
-def keeps_at(plant: Plant, place: Place, climate: Climate) -> bool:
-    """Whether a place never falls below what the plant bears on an ordinary night of the year."""
-    return float(hourly_temperatures(place, climate).min()) >= winter_least_c(plant)
+def lowest_nights(place: Place, climate: Climate) -> Floats:
+    """The lowest night of each possible winter at a place, °C; shape (years,)."""
+    if place.standing == "room":
+        return np.array([min(place.night_c, place.day_c)])
+    low = possible_years(climate, LAW_YEARS).lowest + place.lift_night_c
+    return low if place.floor_c is None else np.maximum(low, place.floor_c)
+
+
+def keeps_at(plant: Plant, place: Place, climate: Climate, accepted_risk: float = 0.10) -> bool:
+    """Whether a plant in leaf comes through the winter at a place: by the lowest night, at the accepted risk."""
+    return float((lowest_nights(place, climate) < winter_least_c(plant)).mean()) <= accepted_risk
 
 
 def carry_over(
@@ -50,8 +63,8 @@ def carry_over(
 ) -> CarryPlan | Refusal:
     """A bed of ``want.wanted`` next year, by way of plants kept through the winter at ``growing_place``."""
     plant, climate, growing_place = setting.plant, setting.climate, setting.growing_place
-    if not keeps_at(plant, growing_place, climate):
-        least = float(hourly_temperatures(growing_place, climate).min())
+    if not keeps_at(plant, growing_place, climate, want.accepted_risk):
+        least = float(np.quantile(lowest_nights(growing_place, climate), want.accepted_risk))
         return Refusal("too_cold_to_keep", "growing_place", {"least": least, "keep": winter_least_c(plant)})
     before = plan_want(replace(want, wanted=1, purpose="winter", by=None), setting)
     if isinstance(before, Refusal):

@@ -1,4 +1,4 @@
-"""A want and its plan as values: what is asked, what each cut day is worth, the whole curve."""
+"""A want as a value: what is asked."""
 
 from __future__ import annotations
 
@@ -8,9 +8,7 @@ from typing import Literal
 
 from elder.engine.chance.counting import Take
 
-Purpose = Literal["bed", "spare", "gift", "sale", "winter"]
-
-SLACK_DAYS = 7  # kept between the recommended day and the last comfortable one (assumed)
+Purpose = Literal["bed", "spare", "gift", "sale", "winter", "pot"]
 
 
 @dataclass(frozen=True)
@@ -23,7 +21,6 @@ class Want:
     purpose: Purpose = "bed"
     stock_indoors: bool | None = None
     accepted_risk: float = 0.10
-    slack_days: int = SLACK_DAYS
 
     def __post_init__(self) -> None:
         if self.wanted < 1 or not 0 < self.confidence < 1 or not 0 < self.accepted_risk < 1:
@@ -31,8 +28,9 @@ class Want:
 
     @property
     def is_hardened(self) -> bool:
-        """Whether the plants are hardened off before their day; those carried through winter are not."""
-        return self.purpose != "winter"
+        """Whether the plants are hardened off before their day; those carried through winter, or kept in a pot where
+        they were grown on, are not."""
+        return self.purpose not in ("winter", "pot")
 
 
 @dataclass(frozen=True)

@@ -14,13 +14,14 @@ from elder.engine.arrays import Floats
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.remedies import CutsAhead, TopUp, top_up
 from elder.engine.chance.counting import chance_of, left_after
-from elder.engine.chance.ready_by import course_of
+from elder.engine.chance.ready_by import ready_by_target
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.plan.curve import cuttable_days
 from elder.engine.plan.lots import as_many_as
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
-from elder.engine.plan.search import CUT_DAYS, TAIL_DAYS, cuttable_days, plan_want
+from elder.engine.plan.search import CUT_DAYS, plan_want
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.engine.plan.seed_rival import SeedRival, seed_rival
 from elder.engine.plan.want import Want as EngineWant
@@ -127,7 +128,7 @@ class Reckoning:
         if isinstance(plan, Refusal):
             return None
         day = self.chosen_day or plan.recommended
-        inside = plan.start <= day and plan.course.index(day) < len(plan)
+        inside = plan.start <= day and plan.index(day) < len(plan)
         return plan.option(day if inside else plan.recommended)
 
     def planned(self) -> tuple[SeasonPlan, CutOption]:
@@ -207,13 +208,11 @@ def _top_up(
     want: EngineWant, setting: Setting, served: tuple[tuple[BatchForecast, int], ...], target: date, needed: int
 ) -> TopUp | None:
     """The least extra cuttings for batches under way; kept, since forecasts are told apart by identity."""
-    course = course_of(setting.raising(harden=want.is_hardened), setting.today, CUT_DAYS, CUT_DAYS + TAIL_DAYS)
-    column = course.index(target)
-    if column >= course.ready.shape[1]:
-        return None
+    days = min((target - setting.today).days + 1, CUT_DAYS)
+    ready = ready_by_target(setting.raising(harden=want.is_hardened), setting.today, days, target)
     have = [left_after(ahead.ready_on(target), taken) for ahead, taken in served]
-    can_cut = cuttable_days(want, setting, setting.today, CUT_DAYS)
-    more = CutsAhead(setting.today, course.ready[:, column], can_cut, setting.method.plant_take)
+    can_cut = cuttable_days(want, setting, setting.today, days)
+    more = CutsAhead(setting.today, ready, can_cut, setting.method.plant_take)
     return top_up(have, needed, want.confidence, more)
 
 

@@ -86,7 +86,7 @@ def _plan_picture(reckoning: Reckoning) -> RowPicture:
     return RowPicture(
         wanted=reckoning.needed,
         words=words,
-        cuts=(CutMark(option.day, reckoning.to_cut or plan.ladder.most, taken=False),),
+        cuts=(CutMark(option.day, reckoning.to_cut or plan.table.most, taken=False),),
         outlook=_plan_outlook(plan, option.day, count=reckoning.to_cut or None),
         gates=gates,
         target=plan.target,

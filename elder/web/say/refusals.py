@@ -13,7 +13,7 @@ from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.refusal import Refusal, RefusalCode
 from elder.web.batches.models import Entry
 from elder.web.say.batches import STAGE_WORDS, entry_words
-from elder.web.say.words import about, day_words, listed
+from elder.web.say.words import about, day_words, listed, odds, plural
 
 THERE: Final = {
     "rooted": ("are waiting to root", "rooted"),
@@ -111,6 +111,25 @@ def _too_late(no: _No) -> str:
     return f"Too late for {no.day('by')}: cut from today, the soonest they can be ready is {no.day('soonest')}."
 
 
+def _only_early(no: _No) -> str:
+    fresh = f" Fresh ones can be ready on {no.day('soonest')}." if no["soonest"] else ""
+    return (
+        f"Not for {no.day('by')}: what can be cut in time would stand more than {no.count('patience')} days in its "
+        f"pot.{fresh}"
+    )
+
+
+def _too_cold(no: _No) -> str:
+    """What it would take of nights, or how many years kill it."""
+    lead = f"Not for {no.day('by')}" if no["by"] else "Too cold"
+    later = f" The soonest that is kinder is {no.day('soonest')}." if no["soonest"] else ""
+    killed, nights = float(no.refusal.params["killed"]), no.count("nights")
+    if killed > 0:
+        years = "frost kills it where it stands in" if nights == 0 else "frost would take it in"
+        return f"{lead}: {years} {odds(killed)} years. Root it in a pot under cover instead.{later}"
+    return f"{lead}: {plural(nights, 'night', 'nights')} to carry it in; you said {no.count('most')}.{later}"
+
+
 def _not_even_one(no: _No) -> str:
     cuttings = f"{no['cuttings']} {'cutting does' if no['cuttings'] == 1 else 'cuttings do'}"
     return f"{cuttings} not make even one plant that sure; {no['least']} would. Be less sure, or cut more."
@@ -149,6 +168,8 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     "gate_not_open": _gate_not_open,
     "gate_shut": _gate_shut,
     "too_late": _too_late,
+    "only_early": _only_early,
+    "too_cold": _too_cold,
     "too_many": lambda no: (
         f"{no['wanted']} plants would want more than {no['most']} cuttings at that surety. "
         "Ask for fewer, or be less sure."

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING
 
-from elder.engine.plan.season_plan import CutDay, CutOption, SeasonPlan
+from elder.engine.plan.curve import CutDay
+from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.web.say.refusals import refusal_words
 from elder.web.say.words import about, day_words, month_words, odds, plural, span_words, sureness
 
@@ -14,6 +15,8 @@ if TYPE_CHECKING:
     from elder.web.season.models import Want
 from elder.web.read.wants import Reckoning
 from elder.web.say.plants import FAR_HARVEST_DAYS, harvest_words, plant_words
+
+WORTH_A_WORD = 0.25  # a chance of this year's season that is still said before next year's (assumed)
 
 
 @dataclass(frozen=True)
@@ -44,8 +47,7 @@ def _to_cut(reckoning: Reckoning) -> Headline:
     if plan.missed:
         rest = f"Too late this year: {_missed_words(plan, today)} {rest}"
     if option.standing is CutDay.CLOSED:
-        why = "the wood is not in season" if option.closed_by == "wood" else "too late to be ready in time"
-        return Headline(f"{day_words(option.day, today)} is closed:", f"{why}. {rest}")
+        return Headline(f"{day_words(option.day, today)} is closed:", f"{closed_words(reckoning, option)}. {rest}")
     count = plural(reckoning.to_cut, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
     if reckoning.row.cuttings:
         come = plural(reckoning.needed, "plant comes", "plants come")
@@ -57,6 +59,16 @@ def _to_cut(reckoning: Reckoning) -> Headline:
         return Headline(f"Cut {count} between {first} and {about(span[1], today)}.", rest)
     when = "today" if option.day == today else f"on {day_words(option.day, today)}"
     return Headline(f"Cut {count} {when}.", rest)
+
+
+def closed_words(reckoning: Reckoning, option: CutOption) -> str:
+    """Why a cut day is closed, and what it would take."""
+    if option.closed_by == "cold":
+        nights = plural(round(option.nights), "night", "nights")
+        return f"{nights} to carry the pots in; you said {reckoning.setting.assumptions.carry_nights}"
+    if option.closed_by == "killed":
+        return f"frost would kill it in the ground in {odds(option.killed)} years"
+    return "the wood is not in season" if option.closed_by == "wood" else "too late to be ready in time"
 
 
 def _gate_words(plan: SeasonPlan) -> str:
@@ -83,9 +95,15 @@ def plural_cut(reckoning: Reckoning, option: CutOption) -> str:
 
 def _missed_words(plan: SeasonPlan, today: date) -> str:
     missed = plan.missed[-1]
-    if missed.shuts < today:
-        return f"the gate shut on {about(missed.shuts, today)}. The next window:"
-    return f"none cut from today would be ready before the gate shuts on {about(missed.shuts, today)}. The next window:"
+    shuts = about(missed.window.shuts, today)
+    last = f"; the last cut that makes it was {about(missed.last_cut, today)}" if missed.last_cut else ""
+    if missed.window.shuts < today:
+        return f"the gate shut on {shuts}{last}. The next window:"
+    if missed.only_early:
+        return f"before the gate shuts on {shuts} only plants long held in their pots would be ready. The next window:"
+    if missed.chance >= WORTH_A_WORD:
+        return f"at best {odds(missed.chance)}, with {missed.count}, before the gate shuts on {shuts}. The next window:"
+    return f"none cut from today would be ready before the gate shuts on {shuts}{last}. The next window:"
 
 
 def _underway(reckoning: Reckoning) -> Headline:
@@ -155,7 +173,7 @@ def _row_to_cut(reckoning: Reckoning, out: str) -> Headline:
 def curve_words(plan: SeasonPlan, option: CutOption) -> str:
     """The curve for those who cannot see it."""
     span = plan.comfortable
-    comfort = f"Comfortable {span_words(*span, plan.today)} with {plan.ladder.least}" if span else "No comfortable day"
+    comfort = f"Comfortable {span_words(*span, plan.today)} with {plan.fewest}" if span else "No comfortable day"
     until, chosen = about(plan.open_until, plan.today), chosen_words(option, plan.today)
     return f"How many to cut against the day. {comfort}. Open until {until}. Chosen: {chosen}"
 

@@ -148,5 +148,5 @@ def bring_back(row: Want) -> None:
 
 def _forget_day_outside(row: Want, plan: SeasonPlan) -> None:
     """A chosen day that the plan did not weigh, or that is the recommended one, is no choice."""
-    if row.cut_on and (not 0 <= plan.course.index(row.cut_on) < len(plan) or row.cut_on == plan.recommended):
+    if row.cut_on and (not 0 <= plan.index(row.cut_on) < len(plan) or row.cut_on == plan.recommended):
         row.cut_on = None

@@ -116,8 +116,8 @@ def _losses_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) ->
         sure = sureness(reckoning.want.confidence)
         return Reason("Losses", f"{take} take; with {sure}, {reckoning.to_cut} cut give {wanted} or more.")
     if not option.count:
-        return Reason("Losses", f"{take} take; even {plan.ladder.most} cuttings would not do that day.")
-    more = "" if option.count == plan.ladder.least else f" {plan.ladder.least} would do with more time."
+        return Reason("Losses", f"{take} take; even {plan.table.most} cuttings would not do that day.")
+    more = "" if option.count <= plan.fewest else f" {plan.fewest} would do with more time."
     return Reason(
         "Losses", f"{take} take; {option.count} cut gives {wanted} with a chance of {odds(option.chance)}.{more}"
     )
