@@ -14,7 +14,7 @@ from elder.engine.batch.history import STAGES, BatchState, Entry, replay
 from elder.engine.batch.outlook import batch_outlook
 from elder.engine.batch.remedies import CutsAhead, top_up
 from elder.engine.chance.counting import Take, chance_of
-from elder.engine.chance.ready_by import course_of
+from elder.engine.chance.ready_by import ready_by_target
 from elder.engine.chance.rooting_time import units_to_stage
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Plant
@@ -219,8 +219,7 @@ def test_forecast_agrees_with_simulation(north: Climate, tomato: Plant, sill: Pl
 def test_top_up_brings_the_chance_back(north: Climate, tomato: Plant, sill: Place, reckon) -> None:  # type: ignore[no-untyped-def]
     today = CUT + timedelta(days=12)
     short = reckon(state_of(entry("lost", 12, 6, why="rot")), 12)
-    course = course_of(Setting(tomato, tomato.methods[0], north, sill, sill, today).raising(), today, 366, 486)
-    ready = course.ready[:, course.index(GATE)]
+    ready = ready_by_target(Setting(tomato, tomato.methods[0], north, sill, sill, today).raising(), today, 366, GATE)
     more = top_up([short.ready_on(GATE)], 8, 0.9, CutsAhead(today, ready, np.ones(366, bool), Take(0.9, 20)))
     assert more is not None
     assert (more.day, more.count > 2) == (today, True)

@@ -16,6 +16,7 @@ import numpy as np
 from elder.engine.arrays import Floats, Ints
 from elder.engine.chance.counting import (
     MOST_CUTTINGS,
+    READ_SLACK,
     Take,
     chance_at_least,
     cuttings_needed,
@@ -51,7 +52,7 @@ class CountTable:
 
     def counts(self, ready: Floats) -> Ints:
         """The least count for each day; 0 where even the greatest will not do; (scenarios, days) to (days,)."""
-        enough = self.chances_of(ready) >= self.confidence - 1e-9
+        enough = self.chances_of(ready) >= self.confidence - READ_SLACK
         return np.where(enough.any(axis=1), self.least + enough.argmax(axis=1), 0).astype(np.int64)
 
     def chance(self, count: int, ready: Floats) -> float:

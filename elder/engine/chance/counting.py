@@ -20,6 +20,7 @@ from elder.engine.arrays import Floats, Ints
 
 MOST_CUTTINGS = 500  # beyond this the answer is "not this way"
 TIE_SLACK = 1e-12  # a chance that is exactly the confidence must not fail by rounding
+READ_SLACK = 1e-6  # a chance read off a table or over scenarios is known no better
 DRAWN_STEPS = 100  # of the chance of being ready, for drawing
 
 
@@ -103,7 +104,7 @@ def sure_number(count: int, *, chance_ready: ArrayLike, take: Take, confidence: 
     while low < high:
         middle = (low + high + 1) // 2
         chance = float(chance_at_least(middle, count, chance_ready=chance_ready, take=take).mean())
-        low, high = (middle, high) if chance >= confidence - TIE_SLACK else (low, middle - 1)
+        low, high = (middle, high) if chance >= confidence - READ_SLACK else (low, middle - 1)
     return low
 
 

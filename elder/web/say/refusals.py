@@ -13,7 +13,7 @@ from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.refusal import Refusal, RefusalCode
 from elder.web.batches.models import Entry
 from elder.web.say.batches import STAGE_WORDS, entry_words
-from elder.web.say.words import about, day_words, listed, odds, plural
+from elder.web.say.words import about, day_words, listed, plural, years_words
 
 THERE: Final = {
     "rooted": ("are waiting to root", "rooted"),
@@ -125,8 +125,7 @@ def _too_cold(no: _No) -> str:
     later = f" The soonest that is kinder is {no.day('soonest')}." if no["soonest"] else ""
     killed, nights = float(no.refusal.params["killed"]), no.count("nights")
     if killed > 0:
-        years = "frost kills it where it stands in" if nights == 0 else "frost would take it in"
-        return f"{lead}: {years} {odds(killed)} years. Root it in a pot under cover instead.{later}"
+        return f"{lead}: frost kills it where it stands {years_words(killed)}. Root it in a pot under cover.{later}"
     return f"{lead}: {plural(nights, 'night', 'nights')} to carry it in; you said {no.count('most')}.{later}"
 
 

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from elder.engine.plan.curve import CutDay
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.web.say.refusals import refusal_words
-from elder.web.say.words import about, day_words, month_words, odds, plural, span_words, sureness
+from elder.web.say.words import about, day_words, month_words, odds, plural, span_words, sureness, years_words
 
 if TYPE_CHECKING:
     from elder.web.season.models import Want
@@ -67,7 +67,7 @@ def closed_words(reckoning: Reckoning, option: CutOption) -> str:
         nights = plural(round(option.nights), "night", "nights")
         return f"{nights} to carry the pots in; you said {reckoning.setting.assumptions.carry_nights}"
     if option.closed_by == "killed":
-        return f"frost would kill it in the ground in {odds(option.killed)} years"
+        return f"frost kills it in the ground {years_words(option.killed)}"
     return "the wood is not in season" if option.closed_by == "wood" else "too late to be ready in time"
 
 
