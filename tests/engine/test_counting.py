@@ -61,7 +61,9 @@ def test_the_table_agrees_with_the_search(wanted: int, chance: float, take: Take
     if table is None:
         return
     count = int(table.counts(np.array([[chance]]))[0])
-    given = [float(chance_at_least(wanted, n, chance_ready=chance, take=take)) for n in (count or table.most, count - 1)]
+    given = [
+        float(chance_at_least(wanted, n, chance_ready=chance, take=take)) for n in (count or table.most, count - 1)
+    ]
     # Read off a table: within 2e-5 of a tie the count may be one out.
     assert (given[0] >= sure - 2e-5 > given[1] - 4e-5) if count else given[0] < sure + 2e-5
 

@@ -54,7 +54,7 @@ def test_a_lot_too_late_is_refused(north: Climate, tomato: Plant, sill: Place) -
     assert isinstance(plans[-1], Refusal)
 
 
-@pytest.mark.parametrize("cuttings", [1, 6, 12, 30])
+@pytest.mark.parametrize("cuttings", [2, 6, 12, 30])
 def test_as_many_as_cuttings_give(north: Climate, tomato: Plant, sill: Place, cuttings: int) -> None:
     plan = as_many_as(cuttings, Want(1), Setting(tomato, tomato.methods[0], north, sill, sill, SPRING))
     assert isinstance(plan, SeasonPlan)
@@ -62,6 +62,13 @@ def test_as_many_as_cuttings_give(north: Climate, tomato: Plant, sill: Place, cu
     # One plant more could not be promised, whatever the day.
     more = float(chance_at_least(plan.want.wanted + 1, cuttings, chance_ready=1.0, take=plan.take))
     assert more < 0.9
+
+
+def test_one_cutting_of_which_nine_in_ten_take_is_not_nine_in_ten(north: Climate, tomato: Plant, sill: Place) -> None:
+    # 0.9 take, and of those that do a slow batch leaves some behind: just below what was asked.
+    refused = as_many_as(1, Want(1), Setting(tomato, tomato.methods[0], north, sill, sill, SPRING))
+    assert isinstance(refused, Refusal)
+    assert refused.code == "not_even_one"
 
 
 def test_not_even_one_is_said(north: Climate, sill: Place) -> None:

@@ -152,7 +152,11 @@ def test_choices_keep_the_wants_promise(north: Climate) -> None:
     assert isinstance(plan, SeasonPlan)
     now = plan.recommended, ("sill", "sill")
     current, *others = choices_for(plan, Setting(tomato, method, north, sill, sill, START), now, PLACES)
-    assert (current.day, current.places, current.count, current.cost) == (*now, plan.option(plan.recommended).count, 0.0)
+    assert (current.day, current.places, current.count, current.cost) == (
+        *now,
+        plan.option(plan.recommended).count,
+        0.0,
+    )
     assert others
     assert all(choice.cost > 0 for choice in others)
     for choice in others:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from typing import Literal
+from typing import Final, Literal
 
 from elder.engine.chance.counting import Take
 
 Purpose = Literal["bed", "spare", "gift", "sale", "winter", "pot"]
+
+UNHARDENED: Final[frozenset[str]] = frozenset(("winter", "pot"))  # plants that stay where they were grown on
 
 
 @dataclass(frozen=True)
@@ -30,7 +32,7 @@ class Want:
     def is_hardened(self) -> bool:
         """Whether the plants are hardened off before their day; those carried through winter, or kept in a pot where
         they were grown on, are not."""
-        return self.purpose not in ("winter", "pot")
+        return self.purpose not in UNHARDENED
 
 
 @dataclass(frozen=True)

@@ -46,9 +46,9 @@ class Worth(IntEnum):
 
 @dataclass(frozen=True)
 class WindfallOption:
-    """One way to use it. ``places`` are the keys of the rooting and the growing place. ``sure`` plants come of
-    it with 9 in 10, ``likely`` are expected; ``nights``: on which it has to be carried in; ``plant_out`` is ``None``
-    where it has no season in open ground and stays in its pot; ``held_days`` is how long half wait in their pots. ``flags`` name
+    """One way to use it. ``places`` are the keys of the rooting and the growing place. ``sure`` plants come of it with
+    9 in 10, ``likely`` are expected; ``plant_out`` is ``None`` where it has no season in open ground and stays in its
+    pot; ``held_days`` is how long half wait in their pots; ``nights``: on which it has to be carried in. ``flags`` name
     what took from the take (flowering, wilted, out_of_season); ``steps`` what to do in the next hour."""
 
     method: Method

@@ -9,13 +9,14 @@ from functools import cached_property, lru_cache
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 
-from elder.engine.batch.forecast import STAYED, BatchForecast, Moves, forecast
+from elder.engine.batch.forecast import STAYED, Aims, BatchForecast, Moves, forecast
 from elder.engine.batch.history import BatchState, replay
 from elder.engine.batch.history import Entry as EngineEntry
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.plan.want import UNHARDENED
 from elder.engine.refusal import Refusal
 from elder.engine.round.milestones import Task, due
 from elder.engine.setting import Setting
@@ -113,10 +114,10 @@ def batch_today(
     history = history or History(tuple(entries_of(entries)), max(entry.pk for entry in entries))
     plant, method = way_of(batch)
     kept = batch.plan.get("window")
-    winter = want is not None and want.purpose == Want.Purpose.WINTER
     setting = setting_of(batch, garden, today)
-    state, ahead = _forecast(history, setting, harden=not winter, moves=_moves(history.entries, garden))
     target = want.settled_by if want and want.settled_by else date.fromisoformat(batch.plan["target"])
+    aims = Aims(want is None or want.purpose not in UNHARDENED, target)
+    state, ahead = _forecast(history, setting, aims=aims, moves=_moves(history.entries, garden))
     return BatchToday(
         row=batch,
         entries=entries,
@@ -129,7 +130,7 @@ def batch_today(
         target=target,
         window=(date.fromisoformat(kept[0]), date.fromisoformat(kept[1])) if kept else None,
         as_soon_as_safe=want is not None and want.by is None,
-        is_hardened=not winter,
+        is_hardened=aims.harden,
     )
 
 
@@ -183,13 +184,13 @@ def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> Moves:
 
 @lru_cache(maxsize=1024)
 def _forecast(
-    history: History, setting: Setting, *, harden: bool, moves: Moves = STAYED
+    history: History, setting: Setting, *, aims: Aims, moves: Moves = STAYED
 ) -> tuple[BatchState, BatchForecast]:
     """A history's state and its forecast."""
     state = replay(history.entries, today=setting.today)
     if isinstance(state, Refusal):
         raise ValueError(f"a history that was checked does not add up: {state}")
-    return state, forecast(state, setting, moves=moves, harden=harden)
+    return state, forecast(state, setting, moves=moves, aims=aims)
 
 
 def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchForecast:
@@ -197,7 +198,7 @@ def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchF
     been = _moves(batch.history.entries, garden)
     moves = replace(been, rooting=(*been.rooting, (batch.today, stood_at(place))))
     setting = setting_of(batch.row, garden, batch.today)
-    return forecast(batch.state, setting, moves=moves, harden=batch.is_hardened)
+    return forecast(batch.state, setting, moves=moves, aims=Aims(batch.is_hardened, batch.target))
 
 
 def living(garden: Garden, today: date) -> list[BatchToday]:

@@ -22,6 +22,7 @@ class Want(models.Model):
         SPARE = "spare", "spares, kept apart"
         GIFT = "gift", "gifts"
         SALE = "sale", "sale"
+        POT = "pot", "a pot, to stand there for good"
         WINTER = "winter", "carrying through winter"
         # Asked for on the sheet only: kept as two wants, the plants carried over and the bed cut from them.
         OVER = "over", "next year’s bed, by way of winter"
