@@ -1,7 +1,8 @@
 """A batch's chances and due tasks, worked out plainly beside the engine: one number at a time, no arrays, no sharing.
 
 It stands in a room of one steady warmth, so that warmth is a number of units a day. The take is integrated over by the
-midpoints of a grid; its speed over eleven; every sum is a loop over days; the normal comes from ``math``. Days are counted from the cut.
+midpoints of a grid; its speed over eleven; every sum is a loop over days; the normal comes from ``math``. Days are
+counted from the cut.
 """
 
 from __future__ import annotations

@@ -110,7 +110,7 @@ def _root_days(place: Place, climate: Climate, plant: Plant, method: Method, tod
     if method.direct != (place.standing == Place.Standing.GROUND):
         return -2
     spot = place_of(place)
-    followed = ready_from_cut(Setting(plant, method, climate, spot, spot, today).raising(), today, 240)
+    followed = ready_from_cut(Setting(plant, method, climate, spot, spot, today).raising().usual, today, 240)
     return int(first_day_at(followed.mean_rooted, 0.5))
 
 

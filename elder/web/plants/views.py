@@ -20,7 +20,7 @@ from elder.engine.plan.seed_rival import seed_rival
 from elder.engine.setting import Setting
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.plants.ways import WayHere, cuttable_now, season_words, way_here
-from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.say.units import temperature
 from elder.web.say.words import about, listed, stretch_words
 from elder.web.ui.pages import show
@@ -170,7 +170,15 @@ def _seed_words(request: GardenRequest, plant: Plant) -> str:
         return f"Comes true from seed{note}."
     today = request.today
     rival = seed_rival(
-        Setting(plant, plant.ways[0], climate_of(request.garden), place_of(place), place_of(place), today),
+        Setting(
+            plant,
+            plant.ways[0],
+            climate_of(request.garden),
+            place_of(place),
+            place_of(place),
+            today,
+            assumptions_of(request.garden),
+        ),
         cut_on=today,
         target=today,
     )

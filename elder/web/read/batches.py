@@ -23,7 +23,7 @@ from elder.engine.setting import Setting
 from elder.engine.space.occupancy import GROWN_IN, Stay
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Place
-from elder.web.read.gardens import climate_of, places_of, stood_at
+from elder.web.read.gardens import assumptions_of, climate_of, places_of, stood_at
 from elder.web.read.histories import History, entries_of, living_histories
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
@@ -164,7 +164,7 @@ def setting_of(batch: Batch, garden: Garden, today: date) -> Setting:
     """What a batch is forecast under: its places as they really were, where a sensor stood there."""
     plant, method = way_of(batch)
     places = stood_at(batch.rooting_place), stood_at(batch.growing_place)
-    return Setting(plant, method, climate_of(garden), *places, today)
+    return Setting(plant, method, climate_of(garden), *places, today, assumptions_of(garden))
 
 
 def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> Moves:

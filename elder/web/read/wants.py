@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from functools import cached_property, lru_cache
 
@@ -31,7 +31,7 @@ from elder.engine.space.occupancy import Stay, stays_of
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.read.batches import BatchToday, batch_today
-from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.what_if import AS_IT_IS, WhatIf, want_of
 from elder.web.season.models import Want
 
@@ -41,6 +41,7 @@ _as_many_as = lru_cache(maxsize=64)(as_many_as)
 _windows = lru_cache(maxsize=256)(planting_windows)
 
 SEEN_DAYS = 3 * 366  # how far ahead windows are looked for: the longest zoom
+AS_ASKED = 0.025  # nearer than this to what was asked nobody could tell, and in words both are the same (assumed)
 TIGHT = 0.15  # this far below what was asked for a want is tight; further, short (assumed)
 
 
@@ -191,7 +192,7 @@ class Reckoning:
         if self.ready_now >= self.needed:
             return "done"
         gap = self.want.confidence - self.chance
-        return "on-course" if gap <= 1e-9 else "tight" if gap <= TIGHT else "short"
+        return "on-course" if gap <= AS_ASKED else "tight" if gap <= TIGHT else "short"
 
     @cached_property
     def shortfall(self) -> TopUp | None:
@@ -220,7 +221,10 @@ def want_setting(row: Want, garden: Garden, today: date) -> Setting:
     """What a want is asked under: its places as they were described, since plans look ahead."""
     plant = handbook()[row.plant]
     places = place_of(row.rooting_place), place_of(row.growing_place)
-    return Setting(plant, plant.method(row.method), climate_of(garden), *places, today)
+    assumptions = assumptions_of(garden)
+    if row.carry_nights is not None:
+        assumptions = replace(assumptions, carry_nights=max(row.carry_nights, garden.carry_nights))
+    return Setting(plant, plant.method(row.method), climate_of(garden), *places, today, assumptions)
 
 
 def reckon(

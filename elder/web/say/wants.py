@@ -6,16 +6,33 @@ from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING
 
+import numpy as np
+
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import doy0
+from elder.engine.climate.normals import daily_normals, garden_year_position
 from elder.engine.plan.curve import CutDay
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
+from elder.engine.refusal import Refusal
 from elder.web.say.refusals import refusal_words
-from elder.web.say.words import about, day_words, month_words, odds, plural, span_words, sureness, years_words
+from elder.web.say.words import (
+    about,
+    day_words,
+    looks_words,
+    month_words,
+    odds,
+    plural,
+    span_words,
+    sureness,
+    years_words,
+)
 
 if TYPE_CHECKING:
     from elder.web.season.models import Want
 from elder.web.read.wants import Reckoning
 from elder.web.say.plants import FAR_HARVEST_DAYS, harvest_words, plant_words
 
+SEASONLESS_C = 5.0  # a year whose warmest day is no further above its coolest has no seasons to name (assumed)
 WORTH_A_WORD = 0.25  # a chance of this year's season that is still said before next year's (assumed)
 
 
@@ -59,6 +76,46 @@ def _to_cut(reckoning: Reckoning) -> Headline:
         return Headline(f"Cut {count} between {first} and {about(span[1], today)}.", rest)
     when = "today" if option.day == today else f"on {day_words(option.day, today)}"
     return Headline(f"Cut {count} {when}.", rest)
+
+
+def under_words(reckoning: Reckoning) -> str:
+    """What a chance is counted over, once beside it."""
+    plan, assumed = reckoning.plan, reckoning.setting.assumptions
+    looked = f"looked at {looks_words(assumed.look_every_days)}"
+    if reckoning.batches:
+        return f"Counted from what was seen, {looked} from here on."
+    if isinstance(plan, Refusal):
+        return ""
+    season = season_words(plan.target, reckoning.climate)
+    return f"Counted in {assumed.years} possible {season}s, {looked}."
+
+
+def season_words(day: date, climate: Climate) -> str:
+    """The season a day lies in, by the garden's own year; of a garden without seasons, a year."""
+    low, high = daily_normals(climate.normals)
+    if np.ptp(low + high) / 2 < SEASONLESS_C:
+        return "year"
+    position = int(garden_year_position(climate.normals, doy0(day)))
+    return ("winter", "spring", "summer", "autumn")[int(((position + 365 / 8) % 365) // (365 / 4))]
+
+
+def exchange_words(reckoning: Reckoning) -> list[str]:
+    """What sooner and later days would cost: "5 for 28 Jul"; the one chosen says so."""
+    plan = reckoning.plan
+    if isinstance(plan, Refusal) or reckoning.batches:
+        return []
+    return [
+        f"{row.count} for {about(row.day, plan.today)}{', as planned' if row.day == plan.target else ''}"
+        for row in plan.exchange
+    ]
+
+
+def nights_to_accept(held: Refusal | CutOption | None) -> int | None:
+    """Nights to carry pots in that stand in the way and nothing else does, to be accepted in one press."""
+    if isinstance(held, Refusal):
+        is_cold = held.code == "too_cold" and not held.params["killed"]
+        return int(held.params["nights"]) if is_cold else None
+    return round(held.nights) if held and held.closed_by == "cold" else None
 
 
 def closed_words(reckoning: Reckoning, option: CutOption) -> str:

@@ -80,6 +80,11 @@ def plural(count: int, one: str, many: str) -> str:
     return f"{count} {one if count == 1 else many}"
 
 
+def looks_words(days: int) -> str:
+    """How often somebody looks: "every three days", "once a week"."""
+    return {1: "every day", 7: "once a week"}.get(days) or f"every {counted(days)} days"
+
+
 NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 
 

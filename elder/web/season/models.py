@@ -50,6 +50,8 @@ class Want(models.Model):
     cuttings = models.PositiveSmallIntegerField(
         null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(500)]
     )
+    # Nights on which its pots will be carried in, where that was said of it; else what the garden says.
+    carry_nights = models.PositiveSmallIntegerField(null=True, blank=True, validators=[MaxValueValidator(200)])
     series = models.UUIDField(null=True, blank=True)
     lot = models.PositiveSmallIntegerField(default=1)
     lots = models.PositiveSmallIntegerField(default=1)
