@@ -15,11 +15,12 @@ from elder.engine.handbook.model import Plant
 from elder.engine.place.running_units import daily_units
 from elder.engine.place.warmth import Place
 from elder.engine.plan.lots import as_many_as, lot_sizes, plan_lots
-from elder.engine.plan.overwinter import CarryPlan, carry_over, keeps_at
+from elder.engine.plan.overwinter import CarryPlan, carry_over
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.plan.seed_rival import seed_rival
 from elder.engine.plan.want import Want
+from elder.engine.plan.wintering import keeps_at
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 

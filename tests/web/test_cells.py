@@ -89,7 +89,7 @@ def test_a_plant_in_short(seen: Any) -> None:
         "Waits": "4 weeks in its pot",
         "Crops": "first fruit after 6–9 weeks",
         "Gives": "about 6 cuttings, again after 14 days",
-        "Kept over": "above 10 °C",
+        "Kept over": "above 10 °C in leaf",
         "Seed": "Comes true from seed (not the hybrids, whose seed comes mixed): sown today at Kitchen sill, "
         "ready about 19 May.",
     }

@@ -6,25 +6,17 @@ import math
 from dataclasses import dataclass, replace
 from typing import Final
 
-import numpy as np
-
-from elder.engine.arrays import Floats
 from elder.engine.chance.counting import Take, cuttings_needed
-from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.climate.frost_fit import LAW_YEARS
-from elder.engine.climate.years import possible_years
-from elder.engine.handbook.model import Plant
-from elder.engine.place.warmth import Place
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.plan.want import Want
+from elder.engine.plan.wintering import keeps_at, too_cold_to_keep
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 
 WINTER_KEEP: Final = Take(0.85, 10)  # how many of the plants kept indoors see the spring (assumed)
 YOUNG_SHARE: Final = 0.5  # a plant of one winter gives half of what a grown one does (assumed)
-ABOVE_LIMIT_C: Final = 3.0  # kept this far above the frost limit where the handbook says nothing (assumed)
 
 
 @dataclass(frozen=True, eq=False)
@@ -39,24 +31,6 @@ class CarryPlan:
     gives: int
 
 
-def winter_least_c(plant: Plant) -> float:
-    """The least temperature a plant bears while it is kept over, °C."""
-    return plant.keep_above_c if plant.keep_above_c is not None else plant.frost_limit_c + ABOVE_LIMIT_C
-
-
-def lowest_nights(place: Place, climate: Climate) -> Floats:
-    """The lowest night of each possible winter at a place, °C; shape (years,)."""
-    if place.standing == "room":
-        return np.array([min(place.night_c, place.day_c)])
-    low = possible_years(climate, LAW_YEARS).lowest + place.lift_night_c
-    return low if place.floor_c is None else np.maximum(low, place.floor_c)
-
-
-def keeps_at(plant: Plant, place: Place, climate: Climate, accepted_risk: float = 0.10) -> bool:
-    """Whether a plant in leaf comes through the winter at a place: by the lowest night, at the accepted risk."""
-    return float((lowest_nights(place, climate) < winter_least_c(plant)).mean()) <= accepted_risk
-
-
 def carry_over(
     want: Want,
     setting: Setting,
@@ -64,8 +38,7 @@ def carry_over(
     """A bed of ``want.wanted`` next year, by way of plants kept through the winter at ``growing_place``."""
     plant, climate, growing_place = setting.plant, setting.climate, setting.growing_place
     if not keeps_at(plant, growing_place, climate, want.accepted_risk):
-        least = float(np.quantile(lowest_nights(growing_place, climate), want.accepted_risk))
-        return Refusal("too_cold_to_keep", "growing_place", {"least": least, "keep": winter_least_c(plant)})
+        return too_cold_to_keep(setting, want.accepted_risk)
     before = plan_want(replace(want, wanted=1, purpose="winter", by=None), setting)
     if isinstance(before, Refusal):
         return Refusal("no_winter", "purpose", {"plant": plant.name}) if before.code == "no_window" else before

@@ -22,6 +22,7 @@ from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
 from elder.engine.plan.season_plan import Missed, SeasonPlan, run_start
 from elder.engine.plan.soonest import Soonest, best_by, soonest
 from elder.engine.plan.want import Record, Want
+from elder.engine.plan.wintering import keeps_at, too_cold_to_keep
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 
@@ -50,6 +51,10 @@ def plan_want(
         return Refusal("rarely_a_plant", "method", {"caveat": method.caveat})
     if method.direct and setting.rooting_place.standing != "ground":
         return Refusal("needs_ground", "rooting_place", {"method": method.name})
+    if want.purpose == "pot" and not keeps_at(
+        setting.plant, setting.growing_place, setting.climate, want.accepted_risk
+    ):
+        return too_cold_to_keep(setting, want.accepted_risk)
     take = record.take if record else method.plant_take
     table = count_table(want.wanted, take, want.confidence)
     if table is None:

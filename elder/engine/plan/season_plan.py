@@ -16,6 +16,7 @@ from elder.engine.chance.ready_by import CutDayChances, Raising, first_day_at, r
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.plan.curve import CutDay, CutDays
+from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.plan.want import Want
 
@@ -210,7 +211,8 @@ class SeasonPlan:
             return None, None, None
         plant = self.plant
         steps = (plant.harvest_early_days, plant.harvest_median_days, plant.harvest_late_days)
-        first, middle, last = (add_days(self.target, days) for days in steps)
+        climate = self.raising.climate
+        first, middle, last = (harvest_day(plant, climate, self.target, days) for days in steps)
         return first, middle, last
 
 

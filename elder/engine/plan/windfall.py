@@ -22,10 +22,11 @@ from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place
 from elder.engine.plan.cold import cold_of
 from elder.engine.plan.condition import Condition, condition_on
+from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.material import WHOLE, Material, cuttings_from, suits
 from elder.engine.plan.next_hour import next_hour
-from elder.engine.plan.overwinter import keeps_at
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows, struck_out_of_doors
+from elder.engine.plan.wintering import keeps_at
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 
@@ -195,7 +196,7 @@ class _Hand:
             rooted=_day(self.today, int(first_day_at(followed.mean_rooted, 0.5))),
             ready=_day(self.today, half),
             plant_out=out,
-            harvest=add_days(out, plant.harvest_median_days) if out and kept else None,
+            harvest=harvest_day(plant, setting.climate, out, plant.harvest_median_days) if out and kept else None,
             held_days=max((end - self.today).days - half, 0) if out and half >= 0 else 0,
             nights=float(cold_of(setting, self.today, 1, self._until(followed, out)).nights[0]),
             flags=condition.reasons,

@@ -13,9 +13,11 @@ from elder.engine.batch.forecast import STAYED, Aims, BatchForecast, Moves, fore
 from elder.engine.batch.history import BatchState, replay
 from elder.engine.batch.history import Entry as EngineEntry
 from elder.engine.batch.under_way import UnderWay
+from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.want import UNHARDENED
 from elder.engine.refusal import Refusal
 from elder.engine.round.milestones import Task, due
@@ -40,6 +42,7 @@ class BatchToday:
     forecast: BatchForecast
     plant: Plant
     method: Method
+    climate: Climate
     today: date
     target: date
     window: tuple[date, date] | None
@@ -60,8 +63,14 @@ class BatchToday:
             harden_days=self.method.harden_days if self.is_hardened else 0,
             plant_out=self.plant_out,
             set_out=self.window is not None,
-            harvest_days=self.plant.harvest_median_days,
+            harvest_days=self.harvest_days,
         )
+
+    @property
+    def harvest_days(self) -> int:
+        """Days from planting out to the first harvest, in the crop's own season."""
+        out, days = self.state.since("planted") or self.target, self.plant.harvest_median_days
+        return (harvest_day(self.plant, self.climate, out, days) - out).days
 
     @property
     def under_way(self) -> UnderWay:
@@ -126,6 +135,7 @@ def batch_today(
         forecast=ahead,
         plant=plant,
         method=method,
+        climate=setting.climate,
         today=today,
         target=target,
         window=(date.fromisoformat(kept[0]), date.fromisoformat(kept[1])) if kept else None,

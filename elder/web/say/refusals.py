@@ -76,6 +76,7 @@ def shut_words(window: PlantingWindow, plant: Plant | None) -> str:
         "frost": "frost would take young plants",
         "soil": "the ground is too cold for new roots",
         "heat": "it is too hot to plant",
+        "winter": "its winters would kill it in open ground",
     }
     return words.get(next(iter(window.shut_by), ""), "the season is over")
 
@@ -177,7 +178,7 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     "by_too_far": lambda no: f"That is too far ahead to reckon. Choose a day up to {no.day('latest')}.",
     "no_window": lambda no: (
         f"{no['plant']} has no planting season here: the ground or the frost-free time falls short. "
-        "Keep it in a pot under cover."
+        "Ask for it in a pot, to stand there for good."
     ),
     "rarely_a_plant": lambda no: f"Not offered: {no['caveat'] or 'it roots and hardly ever makes a plant'}.",
     "needs_ground": lambda no: (
