@@ -11,9 +11,8 @@ from typing import Final
 
 from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
-from elder.engine.climate.day_of_year import doy0
-from elder.engine.handbook.model import Method, Wood
-from elder.engine.plan.wood import wood_in_season
+from elder.engine.handbook.model import Method, Plant
+from elder.engine.plan.wood import MotherHere, wood_days
 
 # The share of the ordinary take that is left (assumed; that each costs something is common practice).
 FACTORS: Final[dict[str, float]] = {"out_of_season": 0.45, "flowering": 0.6, "wilted": 0.75}
@@ -44,15 +43,27 @@ class Condition:
 SOUND: Final = Condition()
 
 
-def in_season(climate: Climate, wood: Wood, day: date, *, stock_indoors: bool) -> bool:
-    """Whether a wood is there to cut on a day, by the climate."""
-    return bool(wood_in_season(climate, wood, stock_indoors=stock_indoors)[doy0(day)])
+WHOLE_FORMS: Final = frozenset(("pup", "division", "runner", "crown top", "slip", "leaf", "leaf with heel"))
 
 
-def condition_on(
-    method: Method, climate: Climate, day: date, *, stock_indoors: bool, seen: Iterable[str] = (), whole: bool = False
-) -> Condition:
-    """The condition of what is cut on a day: what was ``seen`` of it, and the season of its wood. A ``whole`` piece (a
-    pup, a top) has none."""
-    late = not whole and not in_season(climate, method.wood, day, stock_indoors=stock_indoors)
-    return Condition.of([*seen, *(["out_of_season"] if late else [])])
+@dataclass(frozen=True)
+class Stock:
+    """Where what is cut comes from: the plant, the climate, whether the mother stands indoors (``None``: as usual for
+    the plant, or by her place) and what is known of her."""
+
+    plant: Plant
+    climate: Climate
+    indoors: bool | None = None
+    mother: MotherHere | None = None
+
+
+def condition_on(method: Method, stock: Stock, day: date, *, seen: Iterable[str] = ()) -> Condition:
+    """The condition of what is cut on a day: what was ``seen`` of it, flower on the mother, the season of its wood. A
+    piece that is whole (a pup, a top) has no season."""
+    reasons = list(seen)
+    if stock.mother and stock.mother.in_flower(day):
+        reasons.append("flowering")
+    if method.form not in WHOLE_FORMS:
+        there = wood_days(stock.plant, method.wood, stock.climate, (day, 1), indoors=stock.indoors, mother=stock.mother)
+        reasons += [] if there[0] else ["out_of_season"]
+    return Condition.of(reasons)

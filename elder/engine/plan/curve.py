@@ -17,7 +17,7 @@ from elder.engine.climate.day_of_year import add_days, doy0_range
 from elder.engine.plan.cold import Cold, cold_of
 from elder.engine.plan.planting_windows import struck_out_of_doors
 from elder.engine.plan.want import Want
-from elder.engine.plan.wood import wood_in_season
+from elder.engine.plan.wood import wood_days
 from elder.engine.setting import Setting
 
 WORTH_TIMES = 2  # the fewest possible, times this: where even the best day wants more, no day is comfortable
@@ -49,12 +49,11 @@ class CutDays:
 def cuttable_days(want: Want, setting: Setting, start: date, days: int) -> Bools:
     """Days from ``start`` on which there is wood to cut and somewhere to strike it; shape (days,)."""
     plant, method, climate = setting.plant, setting.method, setting.climate
-    indoors = plant.stock_indoors if want.stock_indoors is None else want.stock_indoors
-    season = wood_in_season(climate, method.wood, stock_indoors=indoors)
+    season = wood_days(plant, method.wood, climate, (start, days), indoors=want.stock_indoors, mother=want.mother)
     if method.direct and method.wood != "dormant":
         # Struck where it stands, a green cutting meets the open ground on the day it is cut.
-        season = season & struck_out_of_doors(plant, climate, want.accepted_risk)
-    return np.asarray(season[doy0_range(start, days)])
+        season = season & struck_out_of_doors(plant, climate, want.accepted_risk)[doy0_range(start, days)]
+    return season
 
 
 def standings_of(counts: Ints, early: Bools, least: int, assumptions: Assumptions) -> Ints:

@@ -55,7 +55,7 @@ def plan_want(
         setting.plant, setting.growing_place, setting.climate, want.accepted_risk
     ):
         return too_cold_to_keep(setting, want.accepted_risk)
-    take = record.take if record else method.plant_take
+    take = want.condition.lowers(record.take if record else method.plant_take)
     table = count_table(want.wanted, take, want.confidence)
     if table is None:
         return Refusal("too_many", "wanted", {"wanted": want.wanted, "most": MOST_CUTTINGS})

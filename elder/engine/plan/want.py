@@ -7,6 +7,8 @@ from datetime import date
 from typing import Final, Literal
 
 from elder.engine.chance.counting import Take
+from elder.engine.plan.condition import SOUND, Condition
+from elder.engine.plan.wood import MotherHere
 
 Purpose = Literal["bed", "spare", "gift", "sale", "winter", "pot"]
 
@@ -15,7 +17,8 @@ UNHARDENED: Final[frozenset[str]] = frozenset(("winter", "pot"))  # plants that 
 
 @dataclass(frozen=True)
 class Want:
-    """So many good plants, by a day (``None``: as soon as it is safe), this sure, for this."""
+    """So many good plants, by a day (``None``: as soon as it is safe), this sure, for this; of which mother, and what
+    lowers the take of her cuttings."""
 
     wanted: int
     by: date | None = None
@@ -23,6 +26,8 @@ class Want:
     purpose: Purpose = "bed"
     stock_indoors: bool | None = None
     accepted_risk: float = 0.10
+    mother: MotherHere | None = None
+    condition: Condition = SOUND
 
     def __post_init__(self) -> None:
         if self.wanted < 1 or not 0 < self.confidence < 1 or not 0 < self.accepted_risk < 1:

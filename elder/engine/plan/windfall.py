@@ -21,9 +21,9 @@ from elder.engine.climate.normals import midwinter
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place
 from elder.engine.plan.cold import cold_of
-from elder.engine.plan.condition import Condition, condition_on
+from elder.engine.plan.condition import Condition, Stock, condition_on
 from elder.engine.plan.harvest import harvest_day
-from elder.engine.plan.material import WHOLE, Material, cuttings_from, suits
+from elder.engine.plan.material import Material, cuttings_from, suits
 from elder.engine.plan.next_hour import next_hour
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows, struck_out_of_doors
 from elder.engine.plan.wintering import keeps_at
@@ -212,10 +212,8 @@ class _Hand:
         return out or add_days(self.today, settled if settled >= 0 else REACH_DAYS - 1)
 
     def _condition(self, method: Method) -> Condition:
-        plant, seen = self.setting.plant, [self.material.state]
-        whole = self.material.piece in WHOLE
-        indoors = plant.stock_indoors
-        return condition_on(method, self.setting.climate, self.today, stock_indoors=indoors, seen=seen, whole=whole)
+        stock = Stock(self.setting.plant, self.setting.climate)
+        return condition_on(method, stock, self.today, seen=[self.material.state])
 
     def _worth(self, setting: Setting, ready: Floats) -> tuple[Worth, date | None]:
         """What the way is worth, and the day its plants go out, if they ever do."""

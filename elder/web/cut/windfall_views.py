@@ -136,6 +136,7 @@ def _shown(option: WindfallOption, plant: Plant, names: dict[str, str], request:
             "likely": min(max(round(option.likely), 1), MOST_LIKELY),
             "by": out.isoformat() if out else "",
             "purpose": PURPOSE[option.worth],
+            "seen": " ".join(option.flags),
         },
     )
 
@@ -162,6 +163,7 @@ def take_windfall(request: GardenRequest) -> HttpResponse:
         purpose=data["purpose"],
         stock_plant=data["stock_plant"],
         key=data["key"],
+        seen=tuple(data["seen"].split()),
     )
     made = actions.take_windfall(found, garden=request.garden, person=request.user, today=request.today)
     if isinstance(made, Batch):

@@ -17,6 +17,7 @@ from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.plan.condition import Condition
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.want import UNHARDENED
 from elder.engine.refusal import Refusal
@@ -126,7 +127,9 @@ def batch_today(
     setting = setting_of(batch, garden, today)
     target = want.settled_by if want and want.settled_by else date.fromisoformat(batch.plan["target"])
     aims = Aims(want is None or want.purpose not in UNHARDENED, target)
-    state, ahead = _forecast(history, setting, aims=aims, moves=_moves(history.entries, garden))
+    state, ahead = _forecast(
+        history, setting, condition=condition_of(batch), aims=aims, moves=_moves(history.entries, garden)
+    )
     return BatchToday(
         row=batch,
         entries=entries,
@@ -170,6 +173,11 @@ def way_of(batch: Batch) -> tuple[Plant, Method]:
     return handbook()[batch.plant].grown_by(method), method
 
 
+def condition_of(batch: Batch) -> Condition:
+    """What held its cuttings back when they were cut."""
+    return Condition.of(batch.condition)
+
+
 def setting_of(batch: Batch, garden: Garden, today: date) -> Setting:
     """What a batch is forecast under: its places as they really were, where a sensor stood there."""
     plant, method = way_of(batch)
@@ -194,13 +202,13 @@ def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> Moves:
 
 @lru_cache(maxsize=1024)
 def _forecast(
-    history: History, setting: Setting, *, aims: Aims, moves: Moves = STAYED
+    history: History, setting: Setting, *, condition: Condition, aims: Aims, moves: Moves = STAYED
 ) -> tuple[BatchState, BatchForecast]:
     """A history's state and its forecast."""
     state = replay(history.entries, today=setting.today)
     if isinstance(state, Refusal):
         raise ValueError(f"a history that was checked does not add up: {state}")
-    return state, forecast(state, setting, moves=moves, aims=aims)
+    return state, forecast(state, setting, take=condition.lowers(setting.method.plant_take), moves=moves, aims=aims)
 
 
 def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchForecast:
@@ -208,7 +216,8 @@ def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchF
     been = _moves(batch.history.entries, garden)
     moves = replace(been, rooting=(*been.rooting, (batch.today, stood_at(place))))
     setting = setting_of(batch.row, garden, batch.today)
-    return forecast(batch.state, setting, moves=moves, aims=Aims(batch.is_hardened, batch.target))
+    take = condition_of(batch.row).lowers(setting.method.plant_take)
+    return forecast(batch.state, setting, take=take, moves=moves, aims=Aims(batch.is_hardened, batch.target))
 
 
 def living(garden: Garden, today: date) -> list[BatchToday]:

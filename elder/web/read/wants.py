@@ -240,7 +240,7 @@ def reckon(
     serving = list(batches)
     return Reckoning(
         row=row,
-        want=want_of(row, garden, what_if),
+        want=want_of(row, garden, today, what_if),
         setting=want_setting(row, garden, today).grown,
         chosen_day=chosen or row.cut_on,
         batches=[batch_today(batch, garden, today, want=batch.want or row) for batch in serving],
@@ -268,8 +268,8 @@ WITH_BATCHES = tuple(f"{name}__{part}" for name in ("batches", "also_from") for 
 
 def want_rows(garden: Garden) -> QuerySet[Want]:
     """A garden's wants with their places, mothers and batches, in the same few queries whatever their number."""
-    rows = Want.objects.filter(garden=garden).select_related("rooting_place", "growing_place", "mother")
-    return rows.prefetch_related(*WITH_BATCHES)
+    rows = Want.objects.filter(garden=garden).select_related("rooting_place", "growing_place", "mother__place")
+    return rows.prefetch_related("mother__looks", *WITH_BATCHES)
 
 
 def want_row(garden: Garden, want_id: int) -> Want:

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 import numpy as np
 
+from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import doy0
 from elder.engine.climate.normals import daily_normals, garden_year_position
+from elder.engine.plan.condition import Condition
 from elder.engine.plan.curve import CutDay
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.engine.refusal import Refusal
@@ -18,6 +20,7 @@ from elder.web.say.refusals import refusal_words
 from elder.web.say.words import (
     about,
     day_words,
+    listed,
     looks_words,
     month_words,
     odds,
@@ -108,6 +111,23 @@ def exchange_words(reckoning: Reckoning) -> list[str]:
         f"{row.count} for {about(row.day, plan.today)}{', as planned' if row.day == plan.target else ''}"
         for row in plan.exchange
     ]
+
+
+CONDITIONS: Final = {
+    "out_of_season": "the wood is out of season",
+    "flowering": "the mother is in flower",
+    "wilted": "it has wilted",
+}
+
+
+def condition_words(condition: Condition, take: Take, count: int) -> str:
+    """What it costs to cut as things are; nothing where it costs nothing."""
+    if not condition.reasons:
+        return ""
+    why = listed(CONDITIONS[name] for name in condition.reasons)
+    left = condition.lowers(take).mean
+    come = f"; of {count} cut expect about {round(count * left)}" if count > 1 else ""
+    return f"{why[0].upper()}{why[1:]}: {odds(left)} take instead of {odds(take.mean)}{come}."
 
 
 def nights_to_accept(held: Refusal | CutOption | None) -> int | None:

@@ -30,7 +30,7 @@ def rows_of(row: Want, garden: Garden, today: date, *, lots: int = 1, apart_days
 
 
 def _lot_rows(row: Want, garden: Garden, today: date, lots: int, apart_days: int) -> list[Want] | Refusal:
-    asked = want_of(_alone(row, spares=0), garden)
+    asked = want_of(_alone(row, spares=0), garden, today)
     plans = plan_lots(asked, lots, apart_days, want_setting(row, garden, today))
     failed = next((plan for plan in plans if isinstance(plan, Refusal)), None)
     if failed:
@@ -51,7 +51,7 @@ def _lot_rows(row: Want, garden: Garden, today: date, lots: int, apart_days: int
 
 def carry_plan(row: Want, garden: Garden, today: date) -> CarryPlan | Refusal:
     """Both steps of a plant carried through winter."""
-    asked = want_of(_alone(row, purpose=Want.Purpose.BED), garden)
+    asked = want_of(_alone(row, purpose=Want.Purpose.BED), garden, today)
     return _carry_over(asked, want_setting(row, garden, today).grown)
 
 
