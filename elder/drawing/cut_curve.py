@@ -14,8 +14,10 @@ from elder.drawing.soil_line import CUT_OPEN, standing_runs
 from elder.engine.plan.curve import CutDay
 from elder.engine.plan.season_plan import SeasonPlan
 
-HEIGHT, TOP, FLOOR = 176, 22, 136
+HEIGHT, TOP, FLOOR, READY_ROW = 196, 22, 136, 174
 Height = Callable[[float], float]  # from a count to pixels down
+READY_DATES = 9  # at most so many are written under the curve, none left of where the row is named
+READY_FROM = 0.1
 NAMES = {CutDay.EARLY: "early", CutDay.COMFORTABLE: "comfortable", CutDay.STRETCH: "stretch"}
 
 
@@ -57,7 +59,7 @@ def cut_curve(plan: SeasonPlan, chosen: date, *, words: str) -> CutCurve:
             shapes += _run(plan, axis, y, max(first, axis.start), min(last, axis.end), standing)
     shapes += _closed(plan, axis)
     shapes.append(Line("soil", "0%", str(FLOOR), "100%", str(FLOOR)))
-    shapes += _dates(axis)
+    shapes += [*_dates(axis), *_ready_dates(plan, axis)]
     if axis.shows(plan.today):
         x = percent(axis.x(plan.today))
         shapes.append(Line("today", x, str(TOP - 6), x, str(FLOOR)))
@@ -129,6 +131,21 @@ def _dates(axis: TimeAxis) -> list[Shape]:
         words = f"{day.day} {month_label(day, with_year=False)}" if new_month else str(day.day)
         seen_month = day.month
         shapes.append(Text("day-number", percent(axis.x(day)), str(FLOOR + 17), words, "middle"))
+    return shapes
+
+
+def _ready_dates(plan: SeasonPlan, axis: TimeAxis) -> list[Shape]:
+    """Under the days of the cut, about when those plants would be ready."""
+    shapes: list[Shape] = [Text("ready-name", "0%", str(READY_ROW), "ready", "start", "2")]
+    first, last = (plan.index(day) for day in (axis.start, axis.end))
+    shown = [i for i in range(max(first, 0), min(last, len(plan) - 1) + 1) if plan.standing[i]]
+    shown = [i for i in shown if plan.usual_ready[i] >= 0 and axis.x(plan.start + timedelta(days=i)) > READY_FROM]
+    many = min(max(READY_DATES * len(shown) // axis.days, 2), len(shown))
+    for i in np.unique(np.linspace(0, len(shown) - 1, many).round().astype(int)) if shown else ():
+        day = plan.start + timedelta(days=shown[i])
+        ready = plan.start + timedelta(days=int(plan.usual_ready[shown[i]]))
+        words = f"{ready.day} {month_label(ready, with_year=False)}"
+        shapes.append(Text("ready-number", percent(axis.x(day)), str(READY_ROW), words, "middle"))
     return shapes
 
 

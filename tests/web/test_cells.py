@@ -40,7 +40,7 @@ def test_the_boards_rows(seen: Any, garden: Any, tomato: Any) -> None:
     take(tomato, on=date(2027, 3, 6))
     assert board(seen("season")) == {
         "8 Tomato": "On course · about 19 in 20 · out 15 May",
-        "6 Basil": "Cut 10, 28 Mar – 20 Apr · out 4 Jun · leaves 27 Jun",
+        "6 Basil": "Cut 10, 28 Mar – 18 Apr · out 4 Jun · leaves 27 Jun",
     }
 
 

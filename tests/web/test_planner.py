@@ -156,7 +156,7 @@ def test_the_dials_change_the_answer_and_nothing_else(garden: Garden, owner: Any
     place = garden.places.first()
     row = WantFactory(garden=garden, rooting_place=place)
     plain, bold, sure = board(owner, garden), board(owner, garden, risk=5), board(owner, garden, sure=0)
-    assert rows_of(owner, garden)["8 Tomato"] == "Cut 11 by 3 Apr · out 15 May · fruit 8 Jul"
+    assert rows_of(owner, garden)["8 Tomato"] == "Cut 11 by 29 Mar · out 15 May · fruit 8 Jul"
     assert "Nothing is changed." not in plain
     assert "Nothing is changed." in bold
     assert "accepted a frost risk of 1 in 2?" in bold

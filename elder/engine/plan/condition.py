@@ -47,7 +47,7 @@ WHOLE_FORMS: Final = frozenset(("pup", "division", "runner", "crown top", "slip"
 
 
 @dataclass(frozen=True)
-class Stock:
+class CutFrom:
     """Where what is cut comes from: the plant, the climate, whether the mother stands indoors (``None``: as usual for
     the plant, or by her place) and what is known of her."""
 
@@ -57,7 +57,7 @@ class Stock:
     mother: MotherHere | None = None
 
 
-def condition_on(method: Method, stock: Stock, day: date, *, seen: Iterable[str] = ()) -> Condition:
+def condition_on(method: Method, stock: CutFrom, day: date, *, seen: Iterable[str] = ()) -> Condition:
     """The condition of what is cut on a day: what was ``seen`` of it, flower on the mother, the season of its wood. A
     piece that is whole (a pup, a top) has no season."""
     reasons = list(seen)

@@ -20,7 +20,7 @@ from elder.engine.handbook.model import Plant
 from elder.engine.plan.curve import Curves, CutDay, CutDays
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
 from elder.engine.plan.season_plan import Missed, SeasonPlan, run_start
-from elder.engine.plan.soonest import Soonest, best_by, soonest
+from elder.engine.plan.soonest import best_by, exchange, soonest
 from elder.engine.plan.want import Record, Want
 from elder.engine.plan.wintering import keeps_at, too_cold_to_keep
 from elder.engine.refusal import Refusal
@@ -136,7 +136,7 @@ class _Search:
             recommended=add_days(start, index),
         )
 
-    def soonest(self, span: Span, *, after: date | None = None) -> Soonest | None:
+    def soonest(self, span: Span, *, after: date | None = None) -> date | None:
         """The first target of a span worth its cuttings."""
         first = max(span.first, after or span.first)
         return soonest(self.curves, first, span.last) if first <= span.last else None
@@ -144,12 +144,13 @@ class _Search:
     def as_soon_as_safe(self, spans: list[Span]) -> SeasonPlan | Refusal:
         missed: list[Missed] = []
         for span in spans:
-            found = self.soonest(span)
-            plan = self.plan(found.target, span.window, missed) if found else None
-            if plan and found:
-                return replace(plan, exchange=found.exchange)
+            target = self.soonest(span)
+            plan = self.plan(target, span.window, missed) if target else None
+            if plan:
+                first, last = span.first, span.last
+                return replace(plan, exchange=exchange(self.curves, plan.recommended, plan.target, first, last))
             if span.window:
-                missed.append(self.missed(span.window, only_early=found is not None))
+                missed.append(self.missed(span.window, only_early=target is not None))
         return self._never_ready()
 
     def missed(self, window: PlantingWindow, *, only_early: bool) -> Missed:
@@ -206,8 +207,8 @@ class _Search:
     def _soonest_after(self, spans: list[Span], by: date) -> date | None:
         for span in spans:
             found = self.soonest(span, after=by) if span.last >= by else None
-            if found and self.plan(found.target, span.window, []):
-                return found.target
+            if found and self.plan(found, span.window, []):
+                return found
         return None
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
+from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -193,6 +194,19 @@ class SeasonPlan:
             nights=float(self.days.cold.nights[index]),
             killed=float(self.days.cold.killed[index]),
         )
+
+    @cached_property
+    def usual_ready(self) -> Ints:
+        """About when half of those cut on each day are ready, in days from ``start``, in the year of the normals; −1
+        for beyond what is drawn; shape (cut_days,)."""
+        usual, many = self.raising.usual, len(self) + TAIL_DAYS
+        places = usual.rooting_place, usual.growing_place
+        rooting, growing = (usual.running(place, self.start, many)[0] for place in places)
+        begun = rooting[np.minimum(np.arange(len(self)) + usual.dry_days, many)]
+        rooted = np.searchsorted(rooting, begun + usual.rooting_law.median)
+        potted = np.minimum(rooted + (usual.assumptions.look_every_days - 1) // 2, many)
+        stands = np.searchsorted(growing, growing[potted] + usual.establish_law.median) - 1 + usual.harden_days
+        return np.where((rooted <= many) & (stands < many), stands, -1).astype(np.int64)
 
     def followed(self, day: date) -> CutDayChances:
         """What becomes of those cut on a day, well beyond the target."""

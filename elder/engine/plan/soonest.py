@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import date
 from typing import Final
 
@@ -21,15 +20,7 @@ LEAST_GAIN_DAYS: Final = 3  # a row of the exchange that buys less is not shown
 NO_PRICE: Final = 10_000.0  # cuttings: it cannot be had at any price
 
 
-@dataclass(frozen=True)
-class Soonest:
-    """The first target worth its cuttings, and at most three rows of what else could be had."""
-
-    target: date
-    exchange: tuple[Sooner, ...]
-
-
-def soonest(curves: Curves, first: date, last: date) -> Soonest | None:
+def soonest(curves: Curves, first: date, last: date) -> date | None:
     """The first day from ``first`` to ``last`` on which enough plants cost little more than on the best of those days,
     cut on the first day with wood and, where that can be, the slack after it. ``None`` where none can be had."""
     last = min(last, add_days(first, REACH_DAYS))
@@ -38,9 +29,19 @@ def soonest(curves: Curves, first: date, last: date) -> Soonest | None:
         prices = np.minimum.accumulate(_prices(curves, first, last, wait))
         if prices[-1] < NO_PRICE:
             worth = np.flatnonzero(prices <= assumptions.allowed(int(prices[-1])))
-            at = int(worth[0])
-            return Soonest(add_days(first, at), _exchange(prices, at, first))
+            return add_days(first, int(worth[0]))
     return None
+
+
+def exchange(curves: Curves, cut: date, target: date, first: date, last: date) -> tuple[Sooner, ...]:
+    """What other days from ``first`` to ``last`` would cost, cut on the same day: at most three rows, the chosen one,
+    one that saves cuttings and one that buys days, each where it is worth three days; nothing where neither is."""
+    last = min(last, add_days(target, REACH_DAYS))
+    start = max(first, cut)
+    ready = ready_from_cut(curves.raising, cut, (last - cut).days + 1).ready[:, (start - cut).days :]
+    counts = curves.table.counts(ready).astype(np.float64)
+    prices = np.minimum.accumulate(np.where(counts > 0, counts, NO_PRICE))
+    return _exchange(prices, (target - start).days, start)
 
 
 def best_by(curves: Curves, target: date) -> tuple[float, int]:
@@ -96,7 +97,6 @@ def _runs(curves: Curves, first: date, last: date) -> Iterator[tuple[date, date]
 
 
 def _exchange(prices: Floats, at: int, first: date) -> tuple[Sooner, ...]:
-    """The row chosen, one that saves cuttings and one that buys days, where each is worth three days."""
     rows = [at]
     cheapest = int(np.argmin(prices))
     if cheapest - at >= LEAST_GAIN_DAYS and prices[cheapest] < prices[at]:

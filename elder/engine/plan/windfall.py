@@ -21,7 +21,7 @@ from elder.engine.climate.normals import midwinter
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place
 from elder.engine.plan.cold import cold_of
-from elder.engine.plan.condition import Condition, Stock, condition_on
+from elder.engine.plan.condition import Condition, CutFrom, condition_on
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.material import Material, cuttings_from, suits
 from elder.engine.plan.next_hour import next_hour
@@ -212,7 +212,7 @@ class _Hand:
         return out or add_days(self.today, settled if settled >= 0 else REACH_DAYS - 1)
 
     def _condition(self, method: Method) -> Condition:
-        stock = Stock(self.setting.plant, self.setting.climate)
+        stock = CutFrom(self.setting.plant, self.setting.climate)
         return condition_on(method, stock, self.today, seen=[self.material.state])
 
     def _worth(self, setting: Setting, ready: Floats) -> tuple[Worth, date | None]:

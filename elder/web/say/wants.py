@@ -74,11 +74,21 @@ def _to_cut(reckoning: Reckoning) -> Headline:
         rest = f"{sureness(reckoning.want.confidence)} that {come} of them. {rest}"
     span = plan.comfortable
     if reckoning.chosen_day is None and span and span[0] < span[1] and option.standing is CutDay.COMFORTABLE:
-        same_year = today if span[0].year != span[1].year else None  # then the year is said once, at the end
+        last, most = _same_count_until(plan, option), int(plan.counts[plan.index(span[1])])
+        more = f"{most} will do until {about(span[1], today)}. " if most > option.count else ""
+        same_year = today if span[0].year != last.year else None  # then the year is said once, at the end
         first = "today" if span[0] == today else about(span[0], same_year)
-        return Headline(f"Cut {count} between {first} and {about(span[1], today)}.", rest)
+        if span[0] < last:
+            return Headline(f"Cut {count} between {first} and {about(last, today)}.", more + rest)
+        return Headline(f"Cut {count} {'today' if last == today else f'on {day_words(last, today)}'}.", more + rest)
     when = "today" if option.day == today else f"on {day_words(option.day, today)}"
     return Headline(f"Cut {count} {when}.", rest)
+
+
+def _same_count_until(plan: SeasonPlan, option: CutOption) -> date:
+    """The last comfortable day on which the count of the chosen one still does."""
+    days = [day for day in plan.days_of(CutDay.COMFORTABLE) if plan.counts[plan.index(day)] <= option.count]
+    return max([*days, option.day])
 
 
 def under_words(reckoning: Reckoning) -> str:
@@ -151,7 +161,8 @@ def closed_words(reckoning: Reckoning, option: CutOption) -> str:
 def _gate_words(plan: SeasonPlan) -> str:
     if plan.window is None:
         ready = "Before the frost comes for the mother" if plan.want.purpose == "winter" else "Ready"
-        return f"{ready} by {about(plan.target, plan.today)}."
+        end = ";" if plan.want.purpose == "pot" else "."
+        return f"{ready} by {about(plan.target, plan.today)}{end}"
     if plan.target == plan.window.opens:
         return f"The gate opens {about(plan.window.opens, plan.today)};"
     if plan.window.opens <= plan.today:
@@ -234,9 +245,9 @@ def _row_to_cut(reckoning: Reckoning, out: str) -> Headline:
     if reckoning.chosen_day or span is None or option.standing is not CutDay.COMFORTABLE:
         strong = f"Cut {reckoning.to_cut} {'today' if option.day == today else 'on ' + about(option.day, today)}"
     elif span[0] == today:
-        strong = f"Cut {reckoning.to_cut} by {about(span[1], today)}"
+        strong = f"Cut {reckoning.to_cut} by {about(_same_count_until(plan, option), today)}"
     else:
-        strong = f"Cut {reckoning.to_cut}, {span_words(*span, today)}"
+        strong = f"Cut {reckoning.to_cut}, {span_words(span[0], _same_count_until(plan, option), today)}"
     harvest = option.harvest[1]
     fruit = ""
     if harvest:
@@ -259,7 +270,8 @@ def chosen_words(option: CutOption, today: date) -> str:
     """A chosen day and what it means, as a slider says it."""
     if option.standing is CutDay.CLOSED:
         return f"{day_words(option.day, today)}, closed"
-    return f"{day_words(option.day, today)}, cut {option.count}, {option.standing.name.lower()}"
+    ready = f", ready about {about(option.ready[1], today)}" if option.ready[1] else ""
+    return f"{day_words(option.day, today)}, cut {option.count}, {option.standing.name.lower()}{ready}"
 
 
 def want_words(row: Want, name: str) -> str:

@@ -28,6 +28,7 @@ from elder.web.say.wants import (
     under_words,
 )
 from elder.web.say.words import about, day_words, minutes_words, plural
+from elder.web.season.better_place import place_words
 from elder.web.season.models import Want
 from elder.web.season.reasons import Reason, reasons
 from elder.web.season.series import carry_plan, rows_of
@@ -68,6 +69,7 @@ class Answer:
     chosen: date | None
     chosen_words: str
     under: str = ""
+    place_said: str = ""
     exchange: list[str] = field(default_factory=list)
     carry: int | None = None
     lines: list[AnswerLine] = field(default_factory=list)
@@ -99,6 +101,7 @@ def answer_to(
         chosen=option.day if option else None,
         chosen_words=chosen_words(option, today) if option else "",
         under=under_words(reckoning),
+        place_said=place_words(reckoning, reckoning.row.garden),
         exchange=exchange_words(reckoning),
         carry=nights_to_accept(reckoning.refusal or option),
         lines=_lines([reckoning, *others], axis) if others else [],

@@ -12,7 +12,7 @@ from django.db import transaction
 from elder.engine.batch.history import replay
 from elder.engine.cut.steps import AT_ONCE
 from elder.engine.handbook.loading import handbook
-from elder.engine.plan.condition import Condition, Stock, condition_on
+from elder.engine.plan.condition import Condition, CutFrom, condition_on
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch, Entry
@@ -81,7 +81,7 @@ def cut_condition(
     """What holds back what is cut for a want on a day, from this mother or from the one it names."""
     plant = handbook()[want.plant]
     here = mother or want.mother
-    stock = Stock(plant, climate_of(garden), STOCK[Want.Stock(want.stock)], mother_here(here) if here else None)
+    stock = CutFrom(plant, climate_of(garden), STOCK[Want.Stock(want.stock)], mother_here(here) if here else None)
     return condition_on(plant.method(want.method), stock, on, seen=seen)
 
 

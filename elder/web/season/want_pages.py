@@ -40,6 +40,8 @@ class WantSheetPage:
     answer: Answer | None
     row: Want | None
     carry: int | None = None
+    potted: bool = False
+    place_said: str = ""
     in_sheet: bool = True
 
 

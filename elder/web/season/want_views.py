@@ -17,6 +17,7 @@ from elder.web.say.wants import nights_to_accept, want_words
 from elder.web.say.words import day_words
 from elder.web.season import actions
 from elder.web.season.answers import Answer, answer_to, sheet_answer
+from elder.web.season.better_place import place_words
 from elder.web.season.forms import WantForm
 from elder.web.season.models import Want
 from elder.web.season.want_pages import (
@@ -47,9 +48,10 @@ def _want_sheet(request: GardenRequest, row: Want | None) -> HttpResponse:
     given = request.POST if request.method == "POST" else request.GET if "plant" in request.GET else None
     data = given or starting_values(request, row)
     form = WantForm(data, instance=row, garden=request.garden, today=request.today)
-    answer, carry = None, None
+    answer, carry, potted, place_said = None, None, False, ""
     if form.is_valid():
         built = form.build()
+        potted = potted_for_good(built, request)
         lots, apart = form.series()
         if request.method == "POST":
             kept = actions.keep_want(built, request.garden, request.user, request.today, lots=lots, apart_days=apart)
@@ -64,8 +66,20 @@ def _want_sheet(request: GardenRequest, row: Want | None) -> HttpResponse:
         elif not form.errors:
             _refuse(form, found, built, request)
             carry = nights_to_accept(found)
+            place_said = place_words(reckon(built, request.garden, request.today), request.garden)
     template = "season/sheet_parts.html" if wants_fragment(request) else "season/want_sheet.html"
-    return show(request, template, WantSheetPage(form, answer, row, carry))
+    return show(request, template, WantSheetPage(form, answer, row, carry, potted, place_said))
+
+
+def potted_for_good(row: Want, request: GardenRequest) -> bool:
+    """Whether a plant asked for in a bed, where no bed ever opens to it, is asked for in a pot instead."""
+    if row.purpose != Want.Purpose.BED:
+        return False
+    plan = reckon(row, request.garden, request.today).plan
+    if isinstance(plan, Refusal) and plan.code == "no_window":
+        row.purpose = Want.Purpose.POT
+        return True
+    return False
 
 
 def _kept_words(kept: Want) -> str:
