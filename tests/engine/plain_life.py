@@ -161,22 +161,31 @@ def give_up_on(way: Way, stand: Stand) -> int:
     return high
 
 
+def _last_look(way: Way, stand: Stand, today: int, day: int) -> int:
+    """The look at which hardening has to begin for plants to be ready on a day; −1 where none is left before it."""
+    look, found = max(today, max(stand.looked, 0) + stand.gap), -1
+    while look <= day - way.harden:
+        found, look = look, look + stand.gap
+    return found
+
+
 def _ready_of_waiting(way: Way, stand: Stand, pace: float, today: int, day: int) -> float:
     """Of one that will root: found and potted at a look to come, established, hardened."""
     before = way.rooted(stand.looked, pace) if stand.looked >= 0 else 0.0
     look, total, left = max(today, max(stand.looked, 0) + stand.gap), 0.0, before
     while look <= day and before < 1:
         here = way.rooted(look, pace)
-        total += (here - left) / (1 - before) * way.stands(look, day - way.harden, pace)
+        total += (here - left) / (1 - before) * way.stands(look, _last_look(way, stand, today, day), pace)
         left, look = here, look + stand.gap
     return total
 
 
 def _ready_of_potted(way: Way, stand: Stand, pace: float, since: int, today: int, day: int) -> float:
-    """Of one potted and not yet hardening, which begins today at the soonest."""
-    if day - way.harden < today:
+    """Of one potted and not yet hardening, which begins at the next look at the soonest."""
+    begun = _last_look(way, stand, today, day)
+    if begun < 0:
         return 0.0
-    stood = way.stands(since, day - way.harden, pace)
+    stood = way.stands(since, begun, pace)
     if stand.opens is None or stand.looked < max(stand.opens, since):
         return stood
     then = way.stands(since, stand.looked, pace)
@@ -196,7 +205,8 @@ def ready_counts(way: Way, stand: Stand, today: int, day: int) -> list[float]:
             chance = hope_of(way, pace, s, stand.looked) * one
             for j in range(stand.waiting + 1):
                 mixed[j] += weight * math.comb(stand.waiting, j) * chance**j * (1 - chance) ** (stand.waiting - j)
-        chances = [way.stands(today, day - way.harden, pace) for _, count in stand.rooted for _ in range(count)]
+        begun = _last_look(way, stand, today, day)
+        chances = [way.stands(today, begun, pace) for _, count in stand.rooted for _ in range(count)]
         for since, count in stand.potted:
             chances += [_ready_of_potted(way, stand, pace, since, today, day)] * count
         chances += [float(day >= since + way.harden) for since, count in stand.hardening for _ in range(count)]

@@ -55,8 +55,7 @@ class Ahead:
     def looks(self) -> tuple[Ints, Floats]:
         """The looks to come, and for each pace the share of those that will root that is found and potted at each;
         shapes (looks,) and (paces, looks)."""
-        first = max(self.today, max(self.seen, 0) + self.gap)
-        days = np.arange(first, len(self.stages.rooting_units), self.gap)
+        days = np.arange(self.next_look, len(self.stages.rooting_units), self.gap)
         pace = self.belief.pace
         rooted = self.stages.rooting.cdf(self.stages.rooting_units[days] / pace[:, None])
         before = self.stages.rooted(self.seen, pace)[:, None]
@@ -65,10 +64,24 @@ class Ahead:
         worth = share.max(axis=0) > LEAST_MASS
         return days[worth], share[:, worth]
 
-    def _stands(self, potted: Ints, days: Ints) -> Floats:
-        """Established by the day hardening would have to begin to be ready on each of ``days``, for each pace and day
-        of potting; shape (paces, potted, days)."""
+    @property
+    def next_look(self) -> int:
+        """The first look to come: a gap after the last, and not before today."""
+        return max(self.today, max(self.seen, 0) + self.gap)
+
+    def _hardening_begun(self, days: Ints) -> Ints:
+        """The look at which hardening has to begin for plants to be ready on each of ``days``, −1 where that would be
+        before the next one; where nothing is hardened, the day itself."""
         begun = days - self.stages.harden_days
+        if not self.stages.harden_days:
+            return begun
+        looks = self.next_look + (begun - self.next_look) // self.gap * self.gap
+        return np.where(begun >= self.next_look, looks, -1)
+
+    def _stands(self, potted: Ints, days: Ints) -> Floats:
+        """Established by the look at which hardening has to begin to be ready on each of ``days``, for each pace and
+        day of potting; shape (paces, potted, days)."""
+        begun = self._hardening_begun(days)
         held = np.maximum(begun, 0)
         gained = self.stages.growing_units[held] - self.stages.growing_units[potted][:, None]
         gained = np.where(begun > potted[:, None], gained, 0.0)
@@ -80,16 +93,16 @@ class Ahead:
         return np.asarray(np.einsum("pl,pld->pd", share, self._stands(looks, days)))
 
     def _of_potted(self, since: int, days: Ints) -> Floats:
-        """The same of one potted on a day that does not harden yet: it begins today at the soonest, and where it was
-        time to harden at the last look it is hardly established."""
+        """The same of one potted on a day that does not harden yet: it begins at the next look at the soonest, and where
+        it was time to harden at the last one it is hardly established."""
         stood = self._stands(np.array([since]), days)[:, 0]
         opens = self.stages.hardens_from
         if opens is not None and self.seen >= max(opens, since):
             then = self.stages.stands(since, self.seen, self.belief.pace)[:, None]
-            stood = (LATE_SHARE * then + np.maximum(stood - then, 0.0)) / np.maximum(
-                LATE_SHARE * then + 1 - then, 1e-12
-            )
-        return np.where(days - self.stages.harden_days >= self.today, stood, 0.0)
+            left = np.maximum(LATE_SHARE * then + 1 - then, 1e-12)
+            later = (LATE_SHARE * then + np.maximum(stood - then, 0.0)) / left
+            stood = np.where(self._hardening_begun(days) > self.seen, later, 0.0)
+        return stood
 
     def _settled(self, days: Ints) -> list[tuple[int, Floats]]:
         """Those that have rooted, by lot: how many, and their chance of being ready by each day; (paces, days)."""
