@@ -12,6 +12,7 @@ from collections import defaultdict
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
+from typing import Literal
 
 import numpy as np
 
@@ -107,7 +108,7 @@ def table(head: tuple[str, ...], rows: list[tuple[object, ...]]) -> str:
     return "\n".join(lines) + "\n"
 
 
-def summary(found: list[Case], by: int) -> list[tuple[object, ...]]:
+def summary(found: list[Case], by: Literal[0, 1]) -> list[tuple[object, ...]]:
     """By station (0) or kind of day (1): cases, stated, true, the worst."""
     groups: dict[str, list[Case]] = defaultdict(list)
     for case in found:

@@ -100,7 +100,7 @@ def station(name: str) -> Station:
     count = (len(plain) - begin) // 365
     years = low[plain][begin : begin + 365 * count].reshape(count, 365)
     latitude, zone = STATIONS[name]
-    frost = Frost(*(_frost_date(years, midwinter, spring=spring) for spring in (True, False)))
+    frost = Frost(_frost_date(years, midwinter, spring=True), _frost_date(years, midwinter, spring=False))
     return Station(name, first, low, high, Climate(latitude, 0.0, 0.0, zone, Normals(*means), frost))
 
 

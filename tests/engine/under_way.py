@@ -12,7 +12,7 @@ from elder.engine.batch.forecast import Aims, forecast
 from elder.engine.batch.history import BatchState, Entry, replay
 from elder.engine.handbook.loading import handbook
 from elder.engine.setting import Setting
-from tests.engine.stations import PLACES, LivedBatch, Station, day_of, lived_batch, station
+from tests.engine.stations import PLACES, Array, LivedBatch, Station, day_of, lived_batch, station
 
 # Plant, way, places, the day cut and the day wanted, the number cut.
 LIVES = (
@@ -92,7 +92,7 @@ def coverage(look: int, *, batches: int, names: tuple[str, ...] = ("brussels", "
 
 def _forecasts(
     at: Station, job: tuple[str, str, str, str], cut: date, by: int, batch: LivedBatch, look: int
-) -> list[np.ndarray]:
+) -> list[Array]:
     """The number ready by the day wanted as forecast at each of some looks; last, as it came (all on one number)."""
     plant = handbook()[job[0]]
     method, target = plant.method(job[1]), day_of(cut, by)
