@@ -155,7 +155,7 @@ def main() -> int:
         table(HEAD, summary(now, 0)),
         "## Before\n",
         "The same, planned in the year of the normals alone, with batches of one speed and looks daily: what Elder "
-        "did until this was measured.\n",
+        "did until this was measured, but for its choice of the days.\n",
         table(HEAD, summary(before, 1)),
         "## Whatever sureness is asked, however seldom one looks\n",
     ]
