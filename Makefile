@@ -8,7 +8,7 @@ WORKERS := $(shell n=$$(nproc); [ $$n -gt 2 ] && echo $$n || echo 2)
 FLOOR := 97
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 
-.PHONY: demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate
+.PHONY: demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate
 
 demo: setup ## set everything up, fill the demo garden if it is empty, serve it
 	@exec env $(DEMO) $(PY) manage.py serve --ready
@@ -78,6 +78,9 @@ lock: setup-dev ## compile the requirements with hashes
 
 screenshots: setup-dev /usr/bin/chromium ## the pictures of docs/screenshots, from the demo garden
 	@$(PY) scripts/screenshots.py
+
+calibrate: setup-dev ## does what is stated come true? writes docs/calibration.md, in some minutes
+	@$(PY) scripts/calibrate.py
 
 pages: setup-dev ## every page of the demo as text, to set beside another run: make pages OUT=folder
 	@$(PY) scripts/pages.py $(OUT)

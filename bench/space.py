@@ -50,9 +50,14 @@ def _plans() -> list[tuple[SeasonPlan, tuple[str, str]]]:
     raise RuntimeError("there are not forty wants to be had")
 
 
+def _setting(plan: SeasonPlan, pair: tuple[str, str]) -> Setting:
+    return Setting(plan.plant, plan.method, CLIMATE, PLACES[pair[0]], PLACES[pair[1]], TODAY)
+
+
 def _askers(plans: list[tuple[SeasonPlan, tuple[str, str]]]) -> list[Asker]:
     return [
-        Asker(i, choices_for(plan, CLIMATE, (plan.recommended, pair), PLACES)) for i, (plan, pair) in enumerate(plans)
+        Asker(i, choices_for(plan, _setting(plan, pair), (plan.recommended, pair), PLACES))
+        for i, (plan, pair) in enumerate(plans)
     ]
 
 

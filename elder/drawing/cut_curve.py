@@ -11,10 +11,13 @@ import numpy as np
 from elder.drawing.axis import TimeAxis, month_label
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
 from elder.drawing.soil_line import CUT_OPEN, standing_runs
-from elder.engine.plan.season_plan import CutDay, SeasonPlan
+from elder.engine.plan.curve import CutDay
+from elder.engine.plan.season_plan import SeasonPlan
 
-HEIGHT, TOP, FLOOR = 176, 22, 136
+HEIGHT, TOP, FLOOR, READY_ROW = 196, 22, 136, 174
 Height = Callable[[float], float]  # from a count to pixels down
+READY_DATES = 9  # at most so many are written under the curve, none left of where the row is named
+READY_FROM = 0.1
 NAMES = {CutDay.EARLY: "early", CutDay.COMFORTABLE: "comfortable", CutDay.STRETCH: "stretch"}
 
 
@@ -41,7 +44,7 @@ def curve_axis(plan: SeasonPlan) -> TimeAxis:
 def cut_curve(plan: SeasonPlan, chosen: date, *, words: str) -> CutCurve:
     """Draw it, with the chosen day marked."""
     axis = curve_axis(plan)
-    top_count = plan.ladder.most
+    top_count = plan.table.most
     floor_height = FLOOR - TOP
 
     def y(count: float) -> float:
@@ -56,7 +59,7 @@ def cut_curve(plan: SeasonPlan, chosen: date, *, words: str) -> CutCurve:
             shapes += _run(plan, axis, y, max(first, axis.start), min(last, axis.end), standing)
     shapes += _closed(plan, axis)
     shapes.append(Line("soil", "0%", str(FLOOR), "100%", str(FLOOR)))
-    shapes += _dates(axis)
+    shapes += [*_dates(axis), *_ready_dates(plan, axis)]
     if axis.shows(plan.today):
         x = percent(axis.x(plan.today))
         shapes.append(Line("today", x, str(TOP - 6), x, str(FLOOR)))
@@ -67,7 +70,7 @@ def _scale(plan: SeasonPlan, y: Height) -> list[Shape]:
     """Rules at the least count, twice and three times it."""
     shapes: list[Shape] = []
     for times in (1, 2, 3):
-        count = min(times * plan.ladder.least, plan.ladder.most)
+        count = min(times * plan.fewest, plan.table.most)
         at = number(y(count))
         shapes.append(Line("rule", "0%", at, "100%", at))
         shapes.append(Text("rule-number", "0%", number(y(count) - 3), str(count), "start", "2"))
@@ -76,7 +79,7 @@ def _scale(plan: SeasonPlan, y: Height) -> list[Shape]:
 
 def _run(plan: SeasonPlan, axis: TimeAxis, y: Height, first: date, last: date, standing: CutDay) -> list[Shape]:
     """One stretch of equal standing: an area under a stepped edge, and its name."""
-    begin, end = plan.course.index(first), plan.course.index(last)
+    begin, end = plan.index(first), plan.index(last)
     edge: list[tuple[float, float]] = []
     for i in range(begin, end + 1):
         day = plan.start + timedelta(days=i)
@@ -131,9 +134,24 @@ def _dates(axis: TimeAxis) -> list[Shape]:
     return shapes
 
 
+def _ready_dates(plan: SeasonPlan, axis: TimeAxis) -> list[Shape]:
+    """Under the days of the cut, about when those plants would be ready."""
+    shapes: list[Shape] = [Text("ready-name", "0%", str(READY_ROW), "ready", "start", "2")]
+    first, last = (plan.index(day) for day in (axis.start, axis.end))
+    shown = [i for i in range(max(first, 0), min(last, len(plan) - 1) + 1) if plan.standing[i]]
+    shown = [i for i in shown if plan.usual_ready[i] >= 0 and axis.x(plan.start + timedelta(days=i)) > READY_FROM]
+    many = min(max(READY_DATES * len(shown) // axis.days, 2), len(shown))
+    for i in np.unique(np.linspace(0, len(shown) - 1, many).round().astype(int)) if shown else ():
+        day = plan.start + timedelta(days=shown[i])
+        ready = plan.start + timedelta(days=int(plan.usual_ready[shown[i]]))
+        words = f"{ready.day} {month_label(ready, with_year=False)}"
+        shapes.append(Text("ready-number", percent(axis.x(day)), str(READY_ROW), words, "middle"))
+    return shapes
+
+
 def _chosen(plan: SeasonPlan, axis: TimeAxis, y: Height, chosen: date) -> list[Shape]:
     """The chosen day: a rule, its mark at its count, the count beside it."""
-    index = plan.course.index(chosen)
+    index = plan.index(chosen)
     if not axis.shows(chosen):
         return []
     count = int(plan.counts[index]) if 0 <= index < len(plan) else 0

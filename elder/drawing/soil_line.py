@@ -17,7 +17,7 @@ import numpy as np
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
 from elder.engine.batch.outlook import Outlook
-from elder.engine.plan.season_plan import CutDay
+from elder.engine.plan.curve import CutDay
 
 CUT_OPEN = "M-5 0a5 5 0 1 0 10 0a5 5 0 1 0-10 0Z"
 POT = "M-5-6h10l-2 8h-6Z"

@@ -5,15 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date
 
+from elder.engine.assumptions import USUAL, Assumptions
 from elder.engine.chance.ready_by import Raising
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place
-
-
-@dataclass(frozen=True)
-class Assumptions:
-    """What Elder takes for granted and a household may change. Nothing yet: values come with what reads them."""
 
 
 @dataclass(frozen=True)
@@ -26,7 +22,7 @@ class Setting:
     rooting_place: Place
     growing_place: Place
     today: date
-    assumptions: Assumptions = Assumptions()
+    assumptions: Assumptions = USUAL
 
     @property
     def grown(self) -> Setting:
@@ -49,4 +45,5 @@ class Setting:
             climate=self.climate,
             rooting_place=self.rooting_place,
             growing_place=self.growing_place,
+            assumptions=self.assumptions,
         )

@@ -1,7 +1,8 @@
 """A batch's chances and due tasks, worked out plainly beside the engine: one number at a time, no arrays, no sharing.
 
 It stands in a room of one steady warmth, so that warmth is a number of units a day. The take is integrated over by the
-midpoints of a fine grid; every sum is a loop over days; the normal comes from ``math``. Days are counted from the cut.
+midpoints of a grid; its speed over eleven; every sum is a loop over days; the normal comes from ``math``. Days are
+counted from the cut.
 """
 
 from __future__ import annotations
@@ -9,7 +10,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-GRID = 1500  # midpoints of the take
+GRID = 160  # midpoints of the take
+SPEEDS = 11  # of a batch, evenly over 2.6 standard deviations on each side
+SPEED_SD = 0.2
 
 
 def normal(z: float) -> float:
@@ -35,18 +38,18 @@ class Way:
     harden: int
     take: tuple[float, float]
 
-    def rooted(self, day: float) -> float:
-        """Of those that root at all, the share that has by the end of a day."""
-        return _reached(self.a_day * (day + 1), *self.rooting)
+    def rooted(self, day: float, pace: float = 1.0) -> float:
+        """Of those that root at all, the share that has by the end of a day, in a batch whose medians are ``pace``
+        times the usual."""
+        return _reached(self.a_day * (day + 1) / pace, *self.rooting)
 
-    def failed(self, day: float) -> float:
+    def failed(self, day: float, pace: float = 1.0) -> float:
         """Of those that never will, the share that has shown it: twice the median, a spread of 0.5 (assumed)."""
-        return _reached(self.a_day * (day + 1), 2 * self.rooting[0], 0.5)
+        return _reached(self.a_day * (day + 1) / pace, 2 * self.rooting[0], 0.5)
 
-    def ready(self, potted: int, day: int) -> float:
-        """The chance that one potted on a day is established and hardened by another."""
-        days = day - self.harden - potted
-        return _reached(self.a_day * days, *self.establish) if days > 0 else 0.0
+    def stands(self, potted: int, day: int, pace: float = 1.0) -> float:
+        """The chance that one potted on a day is established by another."""
+        return _reached(self.a_day * (day - potted) / pace, *self.establish) if day > potted else 0.0
 
 
 def _reached(units: float, median: float, sigma: float) -> float:
@@ -55,84 +58,185 @@ def _reached(units: float, median: float, sigma: float) -> float:
 
 @dataclass(frozen=True)
 class Stand:
-    """How a batch stands: those waiting, those that ever rooted, those lost for no accident before rooting, the day of
-    the last look (−1: none); then of those further on (day they came there, how many)."""
+    """How a batch stands: those waiting, those lost for no accident before rooting, the days of the looks; those that
+    rooted (day seen, how many); then of those further on (day they came there, how many). ``hardened``: put out to
+    harden (day, day potted, how many); ``opens``: the day from which hardening is worth while."""
 
     waiting: int
-    rooted_ever: int
     lost_waiting: int
-    looked: int
+    looks: list[int]
+    rooted_seen: list[tuple[int, int]]
     rooted: list[tuple[int, int]]
     potted: list[tuple[int, int]]
     hardening: list[tuple[int, int]]
     out: list[tuple[int, int]]
+    hardened: list[tuple[int, int, int]]
+    opens: int | None = None
+
+    @property
+    def looked(self) -> int:
+        return self.looks[-1] if self.looks else -1
+
+    def look_before(self, day: int) -> int:
+        return max((look for look in self.looks if look < day), default=-1)
+
+    @property
+    def gap(self) -> int:
+        """Days between looks: the median of those there were and the usual three."""
+        gaps = sorted([3, *(b - a for a, b in zip(self.looks, self.looks[1:], strict=False))])
+        middle = len(gaps) // 2
+        return max(round(gaps[middle] if len(gaps) % 2 else (gaps[middle - 1] + gaps[middle]) / 2), 1)
 
 
-def takes(way: Way, stand: Stand, as_of: int) -> list[tuple[float, float]]:
-    """The takes, each with its belief after what was seen, were those waiting still so on a day (−1: never seen)."""
+def beliefs(way: Way, stand: Stand, as_of: int) -> list[tuple[float, float, float]]:
+    """Pace, take and belief after what was seen, were those waiting still so on a day (−1: never seen)."""
     mean, worth = way.take
-    rooted, failed = (way.rooted(as_of), way.failed(as_of)) if as_of >= 0 else (0.0, 0.0)
     found = []
-    for i in range(GRID):
-        s = (i + 0.5) / GRID
-        log = (mean * worth - 1) * math.log(s) + ((1 - mean) * worth - 1) * math.log(1 - s)
-        log += stand.waiting * math.log(s * (1 - rooted) + (1 - s) * (1 - failed) + 1e-300)
-        log += stand.rooted_ever * math.log(s) + stand.lost_waiting * math.log(1 - s)
-        found.append((s, log))
-    top = max(log for _, log in found)
-    weights = [math.exp(log - top) for _, log in found]
-    whole = sum(weights)
-    return [(s, weight / whole) for (s, _), weight in zip(found, weights, strict=True)]
+    for k in range(SPEEDS):
+        z = 2.6 * (2 * k / (SPEEDS - 1) - 1)
+        pace = math.exp(SPEED_SD * z)
+        log_pace = -z * z / 2 + _rooted_log(way, stand, pace) + _hardened_log(way, stand, pace)
+        rooted, failed = (way.rooted(as_of, pace), way.failed(as_of, pace)) if as_of >= 0 else (0.0, 0.0)
+        for i in range(GRID):
+            s = (i + 0.5) / GRID
+            log = log_pace + (mean * worth - 1) * math.log(s) + ((1 - mean) * worth - 1) * math.log(1 - s)
+            log += stand.waiting * math.log(s * (1 - rooted) + (1 - s) * (1 - failed) + 1e-300)
+            log += sum(count for _, count in stand.rooted_seen) * math.log(s) + stand.lost_waiting * math.log(1 - s)
+            found.append((pace, s, log))
+    top = max(log for _, _, log in found)
+    whole = sum(math.exp(log - top) for _, _, log in found)
+    return [(pace, s, math.exp(log - top) / whole) for pace, s, log in found]
 
 
-def hope_of(way: Way, s: float, as_of: int) -> float:
-    """Of one still waiting on a day, the chance that it roots yet, were the take ``s``."""
+def _rooted_log(way: Way, stand: Stand, pace: float) -> float:
+    """Each that rooted did so between the look that saw it and the look before."""
+    total = 0.0
+    for day, count in stand.rooted_seen:
+        before = stand.look_before(day)
+        chance = way.rooted(day, pace) - (way.rooted(before, pace) if before >= 0 else 0.0)
+        total += count * math.log(max(chance, 1e-12))
+    return total
+
+
+def _hardened_log(way: Way, stand: Stand, pace: float) -> float:
+    """Those hardening stood by then, and most did not at the look before, where hardening was worth while; those that
+    were not put out at the last look hardly stand: three in ten are late."""
+    if stand.opens is None:
+        return 0.0
+    total = 0.0
+    for day, potted, count in stand.hardened:
+        before, chance = stand.look_before(day), way.stands(potted, day, pace)
+        if before >= max(stand.opens, potted):
+            chance -= 0.7 * way.stands(potted, before, pace)
+        total += count * math.log(max(chance, 1e-12))
+    for since, count in stand.potted:
+        if stand.looked >= max(stand.opens, since):
+            stood = way.stands(since, stand.looked, pace)
+            total += count * math.log(0.3 * stood + 1 - stood)
+    return total
+
+
+def hope_of(way: Way, pace: float, s: float, as_of: int) -> float:
+    """Of one still waiting on a day, the chance that it roots yet, were the pace and the take these."""
     if as_of < 0:
         return s
-    will, wont = s * (1 - way.rooted(as_of)), (1 - s) * (1 - way.failed(as_of))
+    will, wont = s * (1 - way.rooted(as_of, pace)), (1 - s) * (1 - way.failed(as_of, pace))
     return will / (will + wont) if will + wont else 0.0
 
 
 def hope(way: Way, stand: Stand, as_of: int) -> float:
-    """The same over all takes."""
-    return sum(weight * hope_of(way, s, as_of) for s, weight in takes(way, stand, as_of))
+    """The same over all paces and takes."""
+    return sum(weight * hope_of(way, pace, s, as_of) for pace, s, weight in beliefs(way, stand, as_of))
 
 
-def give_up_on(way: Way, stand: Stand) -> int | None:
-    """The first day from the last look on which hope is below one in ten, should nothing more be seen."""
-    first = max(stand.looked, 0)
-    return next((day for day in range(first, first + 120) if hope(way, stand, day) < 0.10), None)
+def give_up_on(way: Way, stand: Stand) -> int:
+    """The first day from the last look on which hope is below one in ten, should nothing more be seen: by halving."""
+    low = max(stand.looked, 0)
+    if hope(way, stand, stand.looked) < 0.10:
+        return low
+    high = low + 200
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if hope(way, stand, middle) < 0.10 else (middle, high)
+    return high
 
 
-def root_on(way: Way, seen: int, day: int) -> float:
-    """The chance that one which will root and had not when last seen does so on a day."""
-    if day <= seen:
+def _last_look(way: Way, stand: Stand, today: int, day: int) -> int:
+    """The look at which hardening has to begin for plants to be ready on a day; −1 where none is left before it."""
+    look, found = max(today, max(stand.looked, 0) + stand.gap), -1
+    while look <= day - way.harden:
+        found, look = look, look + stand.gap
+    return found
+
+
+def _ready_of_waiting(way: Way, stand: Stand, pace: float, today: int, day: int) -> float:
+    """Of one that will root: found and potted at a look to come, established, hardened."""
+    before = way.rooted(stand.looked, pace) if stand.looked >= 0 else 0.0
+    look, total, left = max(today, max(stand.looked, 0) + stand.gap), 0.0, before
+    while look <= day and before < 1:
+        here = way.rooted(look, pace)
+        total += (here - left) / (1 - before) * way.stands(look, _last_look(way, stand, today, day), pace)
+        left, look = here, look + stand.gap
+    return total
+
+
+def _ready_of_potted(way: Way, stand: Stand, pace: float, since: int, today: int, day: int) -> float:
+    """Of one potted and not yet hardening, which begins at the next look at the soonest."""
+    begun = _last_look(way, stand, today, day)
+    if begun < 0:
         return 0.0
-    before = way.rooted(seen) if seen >= 0 else 0.0
-    until = way.rooted(day - 1) if day > 0 else 0.0
-    return (way.rooted(day) - max(until, before)) / (1 - before) if before < 1 else 0.0
+    stood = way.stands(since, begun, pace)
+    if stand.opens is None or stand.looked < max(stand.opens, since):
+        return stood
+    then = way.stands(since, stand.looked, pace)
+    return (0.3 * then + stood - then) / (0.3 * then + 1 - then)
 
 
 def ready_counts(way: Way, stand: Stand, today: int, day: int) -> list[float]:
-    """The chance of each number ready by a day, from none to all."""
-    one = sum(
-        root_on(way, stand.looked, k) * way.ready(max(k, today), day) for k in range(max(stand.looked, 0), day + 1)
-    )
-    mixed = [0.0] * (stand.waiting + 1)
-    for s, weight in takes(way, stand, stand.looked):
-        chance = hope_of(way, s, stand.looked) * one
-        for j in range(stand.waiting + 1):
-            mixed[j] += weight * math.comb(stand.waiting, j) * chance**j * (1 - chance) ** (stand.waiting - j)
-    chances = [way.ready(today, day) for _, count in stand.rooted for _ in range(count)]
-    chances += [way.ready(since, day) for since, count in stand.potted for _ in range(count)]
-    chances += [float(day >= since + way.harden) for since, count in stand.hardening for _ in range(count)]
-    chances += [float(day >= since) for since, count in stand.out for _ in range(count)]
-    for chance in chances:
-        mixed = [
-            (mixed[j] if j < len(mixed) else 0.0) * (1 - chance) + (mixed[j - 1] * chance if j else 0.0)
-            for j in range(len(mixed) + 1)
-        ]
-    return mixed
+    """The chance of each number ready by a day, from none to all: added up within each pace, then over all."""
+    by_pace: dict[float, list[tuple[float, float]]] = {}
+    for pace, s, weight in beliefs(way, stand, stand.looked):
+        by_pace.setdefault(pace, []).append((s, weight))
+    total: list[float] = []
+    for pace, takes in by_pace.items():
+        one = _ready_of_waiting(way, stand, pace, today, day)
+        mixed = [0.0] * (stand.waiting + 1)
+        for s, weight in takes:
+            chance = hope_of(way, pace, s, stand.looked) * one
+            for j in range(stand.waiting + 1):
+                mixed[j] += weight * math.comb(stand.waiting, j) * chance**j * (1 - chance) ** (stand.waiting - j)
+        begun = _last_look(way, stand, today, day)
+        chances = [way.stands(today, begun, pace) for _, count in stand.rooted for _ in range(count)]
+        for since, count in stand.potted:
+            chances += [_ready_of_potted(way, stand, pace, since, today, day)] * count
+        chances += [float(day >= since + way.harden) for since, count in stand.hardening for _ in range(count)]
+        chances += [float(day >= since) for since, count in stand.out for _ in range(count)]
+        for chance in chances:
+            mixed = [
+                (mixed[j] if j < len(mixed) else 0.0) * (1 - chance) + (mixed[j - 1] * chance if j else 0.0)
+                for j in range(len(mixed) + 1)
+            ]
+        total = mixed if not total else [a + b for a, b in zip(total, mixed, strict=True)]
+    return total
+
+
+def rooted_on_the_whole(way: Way, stand: Stand, day: int) -> float:
+    """The share rooted by a day of those that will, over the paces as they are believed."""
+    weights: dict[float, float] = {}
+    for pace, _, weight in beliefs(way, stand, stand.looked):
+        weights[pace] = weights.get(pace, 0.0) + weight
+    return sum(weight * way.rooted(day, pace) for pace, weight in weights.items())
+
+
+def established_on(way: Way, stand: Stand, since: int) -> int:
+    """When half of those potted on a day stand, over the paces as they are believed."""
+    weights: dict[float, float] = {}
+    for pace, _, weight in beliefs(way, stand, stand.looked):
+        weights[pace] = weights.get(pace, 0.0) + weight
+    day = since
+    while sum(weight * way.stands(since, day, pace) for pace, weight in weights.items()) < 0.5:
+        day += 1
+    return day
 
 
 @dataclass(frozen=True)
@@ -148,20 +252,18 @@ def due(way: Way, stand: Stand, aim: Aim, harvested: bool) -> list[tuple[int, st
     """What is to be done, as day, deed and number: by the rules as a gardener would say them."""
     found: list[tuple[int, str, int]] = []
     if stand.waiting:
-        end = give_up_on(way, stand)
-        if end is not None and hope(way, stand, stand.looked) < 0.10:
-            found.append((end, "give_up", stand.waiting))
+        if hope(way, stand, stand.looked) < 0.10:
+            found.append((give_up_on(way, stand), "give_up", stand.waiting))
         elif stand.looked < 0:
-            found.append((first_day(way, 0.10), "first_look", stand.waiting))
+            found.append((first_day(way, stand, 0.10), "first_look", stand.waiting))
         else:
-            seen = way.rooted(stand.looked)
-            later = max(first_day(way, max(seen + 0.10, 0.10)), 0) if seen < 0.90 else stand.looked + 7
+            seen = rooted_on_the_whole(way, stand, stand.looked)
+            later = first_day(way, stand, max(seen + 0.10, 0.10)) if seen < 0.90 else stand.looked + 7
             found.append((later, "next_look", stand.waiting))
     if stand.rooted:
         found.append((stand.rooted[0][0], "pot_on", sum(count for _, count in stand.rooted)))
     if stand.potted and way.harden:
-        oldest = stand.potted[0][0]
-        half = next(day for day in range(oldest, oldest + 400) if way.ready(oldest, day) >= 0.5) - way.harden
+        half = established_on(way, stand, stand.potted[0][0])
         found.append((max(half, aim.day - way.harden), "harden", sum(count for _, count in stand.potted)))
     if stand.hardening and aim.set_out:
         done = stand.hardening[0][0] + way.harden
@@ -172,6 +274,9 @@ def due(way: Way, stand: Stand, aim: Aim, harvested: bool) -> list[tuple[int, st
     return sorted(found)
 
 
-def first_day(way: Way, share: float) -> int:
-    """The first day by whose end that share of those that root has."""
-    return next(day for day in range(400) if way.rooted(day) >= share)
+def first_day(way: Way, stand: Stand, share: float) -> int:
+    """The first day by which that share of those that will root have."""
+    day = 0
+    while rooted_on_the_whole(way, stand, day) < share:
+        day += 1
+    return day

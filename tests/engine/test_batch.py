@@ -14,7 +14,7 @@ from elder.engine.batch.history import STAGES, BatchState, Entry, replay
 from elder.engine.batch.outlook import batch_outlook
 from elder.engine.batch.remedies import CutsAhead, top_up
 from elder.engine.chance.counting import Take, chance_of
-from elder.engine.chance.ready_by import course_of
+from elder.engine.chance.ready_by import ready_by_target
 from elder.engine.chance.rooting_time import units_to_stage
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Plant
@@ -142,7 +142,7 @@ def test_a_batch_just_stuck_has_the_chance_it_was_planned_with(
     assert not isinstance(plan, Refusal)
     planned = plan.option(CUT)
     started = reckon(state_of(taken=planned.count), 0)
-    assert chance_of([started.ready_on(GATE)], 8) == pytest.approx(planned.chance, abs=1e-6)
+    assert chance_of([started.ready_on(GATE)], 8) == pytest.approx(planned.chance, abs=0.01)
 
 
 def test_not_looking_is_no_news(reckon) -> None:  # type: ignore[no-untyped-def]
@@ -193,22 +193,24 @@ def test_forecast_agrees_with_simulation(north: Climate, tomato: Plant, sill: Pl
     from elder.engine.place.running_units import daily_units
 
     chance = np.random.default_rng(5)
-    today, target, draws = 10, (GATE - CUT).days - 15, 20_000
+    today, target, draws = 10, (GATE - CUT).days - 15, 40_000
     state = state_of(entry("rooted", 10, 4))
     method = tomato.methods[0]
     rooting, establish = (units_to_stage(days, tomato.cardinals) for days in (method.rooting, method.establish))
-    units = np.cumsum(daily_units(sill, north, tomato.cardinals, CUT, 120))
+    units = np.cumsum(daily_units(sill, north, tomato.cardinals, CUT, 160))
     takes = chance.beta(18, 2, draws)
     seen = rooting.cdf(units[today])
     # Keep the draws in which exactly 4 of 11 would be rooted by the look.
     cuttings = chance.random((draws, 11)) < takes[:, None]
-    when = rooting.median * np.exp(rooting.sigma * chance.standard_normal((draws, 11)))
+    pace = np.exp(0.2 * chance.standard_normal((draws, 1)))  # in a room: each batch has a speed of its own
+    when = pace * rooting.median * np.exp(rooting.sigma * chance.standard_normal((draws, 11)))
     early = cuttings & (when <= units[today])
     kept = early.sum(axis=1) == 4
     root_day = np.searchsorted(units, when[kept])
-    pot_day = np.where(early[kept], today, root_day)
-    need = establish.median * np.exp(establish.sigma * chance.standard_normal(pot_day.shape))
-    ready_day = np.searchsorted(units, units[np.minimum(pot_day, 119)] + need) + method.harden_days
+    looks = today + 3 * np.arange(1, 60)  # the garden's usual three days, from the last look on
+    pot_day = np.where(early[kept], today, looks[np.searchsorted(looks, root_day)])
+    need = pace[kept] * establish.median * np.exp(establish.sigma * chance.standard_normal(pot_day.shape))
+    ready_day = np.searchsorted(units, units[np.minimum(pot_day, 159)] + need) + method.harden_days
     ready = (cuttings[kept] & (ready_day <= target)).sum(axis=1)
     assert 0.1 < seen < 0.9
     found = chance_of([reckon(state, today).ready_on(CUT + timedelta(days=target))], 8)
@@ -219,8 +221,7 @@ def test_forecast_agrees_with_simulation(north: Climate, tomato: Plant, sill: Pl
 def test_top_up_brings_the_chance_back(north: Climate, tomato: Plant, sill: Place, reckon) -> None:  # type: ignore[no-untyped-def]
     today = CUT + timedelta(days=12)
     short = reckon(state_of(entry("lost", 12, 6, why="rot")), 12)
-    course = course_of(Setting(tomato, tomato.methods[0], north, sill, sill, today).raising(), today, 366, 486)
-    ready = course.ready[:, course.index(GATE)]
+    ready = ready_by_target(Setting(tomato, tomato.methods[0], north, sill, sill, today).raising(), today, 366, GATE)
     more = top_up([short.ready_on(GATE)], 8, 0.9, CutsAhead(today, ready, np.ones(366, bool), Take(0.9, 20)))
     assert more is not None
     assert (more.day, more.count > 2) == (today, True)

@@ -9,11 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from elder.engine.chance.count_table import count_table
 from elder.engine.chance.counting import (
     Take,
     chance_at_least,
     convolve_counts,
-    count_ladder,
     count_pmf,
     count_quantiles,
     cuttings_needed,
@@ -56,12 +56,40 @@ def test_the_count_is_the_least(wanted: int, chance: float, take: Take, sure: fl
 
 
 @given(wanteds, chances, takes, sures)
-def test_the_ladder_agrees_with_the_search(wanted: int, chance: float, take: Take, sure: float) -> None:
-    ladder = count_ladder(wanted, take, sure)
-    count = cuttings_needed(wanted, chance_ready=chance, take=take, confidence=sure)
-    if ladder is not None:
-        within = count is not None and count <= ladder.most
-        assert int(ladder.counts(chance)) == (count if within else 0)
+def test_the_table_agrees_with_the_search(wanted: int, chance: float, take: Take, sure: float) -> None:
+    table = count_table(wanted, take, sure)
+    if table is None:
+        return
+    count = int(table.counts(np.array([[chance]]))[0])
+    given = [
+        float(chance_at_least(wanted, n, chance_ready=chance, take=take)) for n in (count or table.most, count - 1)
+    ]
+    # Read off a table: within 2e-5 of a tie the count may be one out.
+    assert (given[0] >= sure - 2e-5 > given[1] - 4e-5) if count else given[0] < sure + 2e-5
+
+
+@pytest.mark.parametrize(("wanted", "take"), [(2, Take(0.9, 20)), (12, Take(0.65, 10)), (120, Take(0.9, 20))])
+def test_the_table_is_the_binomial_over_the_take(wanted: int, take: Take) -> None:
+    """Against the tail integrated by ``chance_at_least``, at chances that lie between the table's own."""
+    table = count_table(wanted, take, 0.9)
+    assert table is not None
+    ready = np.array([[0.3337, 0.7211, 0.9013, 0.9999]])
+    for i in range(4):
+        for count in (table.least, (table.least + table.most) // 2, table.most):
+            expected = float(chance_at_least(wanted, count, chance_ready=ready[0, i], take=take))
+            assert table.chances_of(ready)[i, count - table.least] == pytest.approx(expected, abs=2e-5)
+
+
+def test_scenarios_are_averaged_over_and_not_their_chances() -> None:
+    """Half the years certain, half hopeless: with any number cut it is one in two, never what 0.5 would give."""
+    table = count_table(4, Take(0.9, 20), 0.45)
+    assert table is not None
+    torn = np.array([[1.0], [0.0]])
+    assert table.chance(12, torn[:, 0]) == pytest.approx(0.5, abs=1e-4)
+    assert table.chances_of(torn)[0, -1] == pytest.approx(
+        chance_at_least(4, table.most, chance_ready=1.0, take=Take(0.9, 20)) / 2, abs=1e-6
+    )
+    assert table.chance(12, np.array([0.5])) > 0.75
 
 
 @given(st.integers(1, 40), chances, takes)
@@ -79,7 +107,7 @@ def test_nothing_wanted_needs_nothing() -> None:
 
 def test_past_five_hundred_is_none() -> None:
     assert cuttings_needed(8, chance_ready=0.01, take=Take(0.9, 20), confidence=0.9) is None
-    assert count_ladder(200, Take(0.3, 2), 0.95) is None
+    assert count_table(200, Take(0.3, 2), 0.95) is None
 
 
 def test_an_exact_tie_counts() -> None:
@@ -88,7 +116,7 @@ def test_an_exact_tie_counts() -> None:
 
 
 def test_quantiles_bracket_the_mean() -> None:
-    low, high = count_quantiles(20, np.array([0.2, 0.5, 1.0]), Take(0.8, 10), (0.1, 0.9))
+    low, high = count_quantiles(20, np.array([[0.2, 0.5, 1.0]]), Take(0.8, 10), (0.1, 0.9))
     mean = 20 * 0.8 * np.array([0.2, 0.5, 1.0])
     assert (low <= mean).all()
     assert (mean <= high).all()

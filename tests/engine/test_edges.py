@@ -42,7 +42,7 @@ def test_what_was_given_away_counts_as_ready_from_that_day(north: Any) -> None:
 # 0.962; where three in ten are, with 0.745, they do not. Binomial by hand, beside scipy's.
 def test_when_to_cut_more_and_until_when_it_helps() -> None:
     ready = np.array([0.95, 0.9, 0.5, 0.3, 0.0])
-    more = CutsAhead(date(2027, 5, 1), ready, np.array([False, True, True, True, True]), Take(0.9, 1e6))
+    more = CutsAhead(date(2027, 5, 1), ready[None], np.array([False, True, True, True, True]), Take(0.9, 1e6))
     assert binom.sf(1, 2, 0.81) < 0.9 <= binom.sf(1, 3, 0.81)
     assert binom.sf(1, 9, 0.27) < 0.9 <= binom.sf(1, 9, 0.45)
     nothing_yet = [np.array([1.0])]
@@ -50,7 +50,7 @@ def test_when_to_cut_more_and_until_when_it_helps() -> None:
     # With one in hand for certain one more is wanted: two on that day (0.964); three times one do until the same day.
     assert binom.sf(0, 1, 0.81) < 0.9 <= binom.sf(0, 2, 0.81)
     assert top_up([np.array([0.0, 1.0])], 2, 0.9, more) == TopUp(2, date(2027, 5, 2), date(2027, 5, 2))
-    assert top_up(nothing_yet, 2, 0.9, CutsAhead(more.start, ready, ready < 0, more.take)) is None
+    assert top_up(nothing_yet, 2, 0.9, CutsAhead(more.start, ready[None], ready < 0, more.take)) is None
 
 
 @pytest.mark.parametrize("coolest_month", [1, 4, 7, 10])
@@ -88,16 +88,22 @@ def test_a_milder_winter_shortens_the_rest_of_wood_by_degrees(north: Any) -> Non
 @pytest.mark.parametrize("count", [1, 5, 20, 60])
 def test_quantiles_of_the_number_ready_are_the_beta_binomials(count: int) -> None:
     levels = (0.001, 0.1, 0.5, 0.9, 0.999)
-    found = count_quantiles(count, np.array([1.0]), Take(0.8, 10), levels)
+    found = count_quantiles(count, np.array([[1.0]]), Take(0.8, 10), levels)
     assert found.shape == (5, 1)
     assert found.dtype == np.int64
     assert found[:, 0].tolist() == [int(betabinom.ppf(level, count, 8, 2)) for level in levels]
 
 
 def test_quantiles_of_a_take_that_is_known_are_the_binomials() -> None:
-    ready = np.array([[0.1, 0.5], [0.9, 0.0]])
+    ready = np.array([[0.1, 0.5, 0.9, 0.0]])
     found = count_quantiles(20, ready, Take(1.0, 1e6), (0.1, 0.5, 0.9))
-    assert found.tolist() == [binom.ppf(level, 20, ready).astype(int).tolist() for level in (0.1, 0.5, 0.9)]
+    assert found.tolist() == [binom.ppf(level, 20, ready[0]).astype(int).tolist() for level in (0.1, 0.5, 0.9)]
+
+
+def test_quantiles_over_scenarios_are_of_the_mixture() -> None:
+    """Half the years all ten are ready, in half of them none: nine in ten reach no further down than nought."""
+    found = count_quantiles(10, np.array([[1.0], [0.0]]), Take(1.0, 1e6), (0.1, 0.49, 0.51, 0.9))
+    assert found[:, 0].tolist() == [0, 0, 10, 10]
 
 
 def test_a_chance_out_of_bounds_is_taken_to_its_bound() -> None:

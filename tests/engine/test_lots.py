@@ -15,11 +15,12 @@ from elder.engine.handbook.model import Plant
 from elder.engine.place.running_units import daily_units
 from elder.engine.place.warmth import Place
 from elder.engine.plan.lots import as_many_as, lot_sizes, plan_lots
-from elder.engine.plan.overwinter import CarryPlan, carry_over, keeps_at
+from elder.engine.plan.overwinter import CarryPlan, carry_over
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.plan.seed_rival import seed_rival
 from elder.engine.plan.want import Want
+from elder.engine.plan.wintering import keeps_at
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 
@@ -54,7 +55,7 @@ def test_a_lot_too_late_is_refused(north: Climate, tomato: Plant, sill: Place) -
     assert isinstance(plans[-1], Refusal)
 
 
-@pytest.mark.parametrize("cuttings", [1, 6, 12, 30])
+@pytest.mark.parametrize("cuttings", [2, 6, 12, 30])
 def test_as_many_as_cuttings_give(north: Climate, tomato: Plant, sill: Place, cuttings: int) -> None:
     plan = as_many_as(cuttings, Want(1), Setting(tomato, tomato.methods[0], north, sill, sill, SPRING))
     assert isinstance(plan, SeasonPlan)
@@ -62,6 +63,13 @@ def test_as_many_as_cuttings_give(north: Climate, tomato: Plant, sill: Place, cu
     # One plant more could not be promised, whatever the day.
     more = float(chance_at_least(plan.want.wanted + 1, cuttings, chance_ready=1.0, take=plan.take))
     assert more < 0.9
+
+
+def test_one_cutting_of_which_nine_in_ten_take_is_not_nine_in_ten(north: Climate, tomato: Plant, sill: Place) -> None:
+    # 0.9 take, and of those that do a slow batch leaves some behind: just below what was asked.
+    refused = as_many_as(1, Want(1), Setting(tomato, tomato.methods[0], north, sill, sill, SPRING))
+    assert isinstance(refused, Refusal)
+    assert refused.code == "not_even_one"
 
 
 def test_not_even_one_is_said(north: Climate, sill: Place) -> None:
@@ -149,10 +157,9 @@ def test_a_leaf_is_not_planned_for(north: Climate, tomato: Plant, sill: Place) -
 def test_green_cuttings_in_open_ground_wait_for_the_frost(north: Climate) -> None:
     plant, bed = handbook()["sweet-potato"], Place("ground")
     plan = plan_want(Want(4), Setting(plant, plant.method("bed"), north, bed, bed, SPRING))
-    if isinstance(plan, SeasonPlan):
-        assert plan.recommended >= date(2027, 5, 1)
-    else:
-        assert plan.code in {"never_ready", "no_window"}
+    # Struck when the ground is warm it roots too late to crop; struck the summer before, every winter kills it.
+    assert isinstance(plan, Refusal)
+    assert (plan.code, plan.params["killed"], plan.params["nights"]) == ("too_cold", 1.0, 0)
 
 
 def test_a_pup_crops_sooner_than_a_top() -> None:

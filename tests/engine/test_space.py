@@ -151,8 +151,12 @@ def test_choices_keep_the_wants_promise(north: Climate) -> None:
     plan = plan_want(Want(8), Setting(tomato, method, north, sill, sill, START))
     assert isinstance(plan, SeasonPlan)
     now = plan.recommended, ("sill", "sill")
-    current, *others = choices_for(plan, north, now, PLACES)
-    assert (current.day, current.places, current.count, current.cost) == (*now, 11, 0.0)
+    current, *others = choices_for(plan, Setting(tomato, method, north, sill, sill, START), now, PLACES)
+    assert (current.day, current.places, current.count, current.cost) == (
+        *now,
+        plan.option(plan.recommended).count,
+        0.0,
+    )
     assert others
     assert all(choice.cost > 0 for choice in others)
     for choice in others:
@@ -168,7 +172,8 @@ def test_choices_keep_the_wants_promise(north: Climate) -> None:
 
 def test_choices_in_the_ground_stay_in_the_ground(north: Climate) -> None:
     currant, bed = handbook()["blackcurrant"], PLACES["bed"]
-    plan = plan_want(Want(4), Setting(currant, currant.method("ground"), north, bed, bed, date(2027, 10, 1)))
+    setting = Setting(currant, currant.method("ground"), north, bed, bed, date(2027, 10, 1))
+    plan = plan_want(Want(4), setting)
     assert isinstance(plan, SeasonPlan)
-    choices = choices_for(plan, north, (plan.recommended, ("bed", "bed")), PLACES)
+    choices = choices_for(plan, setting, (plan.recommended, ("bed", "bed")), PLACES)
     assert {choice.places for choice in choices} == {("bed", "bed")}

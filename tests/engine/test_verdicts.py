@@ -138,9 +138,10 @@ def test_facts_follow_the_batch(north: Any) -> None:
 
 
 def test_the_same_signs_mean_rot_when_roots_are_overdue_and_thirst_when_just_stuck(north: Any) -> None:
-    """The room gives 0.7731 units a day and roots in water want 8.918 (the worked example): ten units on day 12."""
-    assert "late" in facts(north, date(2027, 3, 13))
-    assert "late" not in facts(north, date(2027, 3, 11))
+    """The room gives 0.7731 units a day and roots in water want 8.918 (the worked example). Over batches quick and slow
+    0.639 of those that root have by day 12 and 0.718 by day 13; late is from 0.65."""
+    assert "late" in facts(north, date(2027, 3, 14))
+    assert "late" not in facts(north, date(2027, 3, 13))
     overdue, soon, stuck = (facts(north, date(2027, 3, day), method="mix") for day in (17, 9, 2))
     meaning = [codes(["wilted", "soggy"], "waiting", *known) for known in (overdue, soon, stuck)]
     assert meaning == [["rot_below"], ["wet_and_limp"], ["wet_and_limp_new"]]

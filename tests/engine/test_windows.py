@@ -13,6 +13,7 @@ from scipy.interpolate import CubicSpline
 
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.frost_risk import autumn_frost, spring_frost
+from elder.engine.climate.years import possible_years
 from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.handbook.model import Plant
 from elder.engine.place.warmth import Place
@@ -63,7 +64,17 @@ class Year:
             return False
         if plant.heat_limit_c is not None and self.high[doy] > plant.heat_limit_c:
             return False
+        if not plant.crops_before_frost and plant.harvest_median_days > 300 and not self.lives(plant):
+            return False
         return not plant.crops_before_frost or self.crops(doy, plant)
+
+    def lives(self, plant: Plant) -> bool:
+        """Whether it stands through nine winters of ten before its first crop, at rest where it rests: by the coldest
+        night from one midsummer to the next of each possible year."""
+        limit = plant.rest_limit_c if plant.rest_limit_c is not None else plant.frost_limit_c
+        nights = possible_years(self.climate, 400).t_min.tolist()
+        killed = sum(min(night[:182]) < limit or min(night[182:]) < limit for night in nights)
+        return killed <= RISK * len(nights)
 
     def crops(self, doy: int, plant: Plant) -> bool:
         """Whether the middle of its first harvest falls while autumn's risk is still accepted."""

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 
 import numpy as np
 import pytest
 
+from elder.engine.assumptions import Assumptions
+from elder.engine.chance.count_table import count_table
 from elder.engine.chance.counting import Take, chance_at_least, cuttings_needed
-from elder.engine.chance.ready_by import course_of, first_day_at
+from elder.engine.chance.ready_by import Raising, first_day_at, ready_by_target, ready_from_cut
 from elder.engine.chance.rooting_time import DaysAt, hope, units_to_stage
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.normals import daily_normals
@@ -43,23 +45,43 @@ def test_days_as_units(days: DaysAt, median: float, sigma: float) -> None:
     assert (round(stage.median, 3), round(stage.sigma, 4)) == (median, sigma)
 
 
+CUT = date(2027, 1, 1)
+
+
 @pytest.fixture(scope="module")
-def ready(north: Climate, tomato: Plant, sill: Place) -> list[float]:
-    course = course_of(
-        Setting(tomato, tomato.methods[0], north, sill, sill, date(2027, 1, 1)).raising(), date(2027, 1, 1), 366, 486
-    )
-    return [float(course.ready[0, day]) for day in READY_DAYS]
+def raising(north: Climate, tomato: Plant, sill: Place) -> Raising:
+    """In the year of the normals, with batches of one speed, looked at daily."""
+    return Setting(tomato, tomato.methods[0], north, sill, sill, CUT, Assumptions.ideal()).raising()
 
 
-def test_rooted_days(north: Climate, tomato: Plant, sill: Place) -> None:
-    course = course_of(
-        Setting(tomato, tomato.methods[0], north, sill, sill, date(2027, 1, 1)).raising(), date(2027, 1, 1), 366, 486
-    )
-    assert [int(first_day_at(course.rooted, level)[0]) for level in (0.1, 0.5, 0.9)] == [8, 11, 16]
+@pytest.fixture(scope="module")
+def ready(raising: Raising) -> list[float]:
+    return [float(ready_from_cut(raising, CUT, 120).ready[0, day]) for day in READY_DAYS]
+
+
+def test_rooted_days(raising: Raising) -> None:
+    rooted = ready_from_cut(raising, CUT, 120).mean_rooted
+    assert [int(first_day_at(rooted, level)) for level in (0.1, 0.5, 0.9)] == [8, 11, 16]
 
 
 def test_chance_of_being_ready(ready: list[float]) -> None:
     assert [round(chance, 4) for chance in ready] == [0.0606, 0.4318, 0.8249, 0.9681, 0.9958]
+
+
+def test_every_cut_day_for_one_target_says_the_same(raising: Raising, ready: list[float]) -> None:
+    # In a steady room a cut d days before the target is as far as one cut on the first day after d days.
+    target = CUT + timedelta(days=60)
+    column = ready_by_target(raising, CUT, 61, target)
+    assert column.shape == (1, 61)
+    assert [float(column[0, 60 - day]) for day in READY_DAYS] == pytest.approx(ready, abs=1e-12)
+
+
+def test_counts_read_off_the_table(ready: list[float]) -> None:
+    table = count_table(8, TAKE, 0.9)
+    assert table is not None
+    assert (table.least, table.most) == (11, 33)
+    # 217 is past three times the least, so the day is closed.
+    assert table.counts(np.array([ready])).tolist() == [0, 29, 14, 11, 11]
 
 
 def test_counts(ready: list[float]) -> None:

@@ -40,7 +40,7 @@ def test_the_boards_rows(seen: Any, garden: Any, tomato: Any) -> None:
     take(tomato, on=date(2027, 3, 6))
     assert board(seen("season")) == {
         "8 Tomato": "On course · about 19 in 20 · out 15 May",
-        "6 Basil": "Cut 9, 29 Mar – 21 Apr · out 4 Jun · leaves 27 Jun",
+        "6 Basil": "Cut 10, 28 Mar – 18 Apr · out 4 Jun · leaves 27 Jun",
     }
 
 
@@ -89,7 +89,7 @@ def test_a_plant_in_short(seen: Any) -> None:
         "Waits": "4 weeks in its pot",
         "Crops": "first fruit after 6–9 weeks",
         "Gives": "about 6 cuttings, again after 14 days",
-        "Kept over": "above 10 °C",
+        "Kept over": "above 10 °C in leaf",
         "Seed": "Comes true from seed (not the hybrids, whose seed comes mixed): sown today at Kitchen sill, "
         "ready about 19 May.",
     }
@@ -101,7 +101,7 @@ def test_the_reasons_of_an_answer(seen: Any, tomato: Any) -> None:
     # Frost by hand: 11 April on average, one year in ten as late as 2 May. In the possible years the last night at 1 °C
     # comes 9 days after the last at 0 °C and varies a little less: 82.0 + 1.2816 × 14.5 days after 28 January.
     assert said["Frost"] == "hurt at 1 °C; the risk falls to 1 in 10 on 9 May. The last frost averages 11 Apr."
-    assert said["Losses"] == "9 in 10 take; 11 cut gives 8 with a chance of about 19 in 20."
+    assert said["Losses"] == "9 in 10 take; 11 cut gives 8 with a chance of about 9 in 10."
 
 
 def test_a_batch_is_counted_by_stage(seen: Any, tomato: Any, garden: Any) -> None:
@@ -136,19 +136,20 @@ def test_what_is_to_be_cut_and_from_whom(seen: Any, garden: Any, tomato: Any) ->
     tomato.mother, tomato.cut_on = mother, date(2027, 3, 30)
     tomato.save()
     (line,) = seen("cut").select(".cut-line")
-    assert words(line.select_one(".cut-count")) == "11"
+    # plain_plan: with 46 days left 12 give eight with 0.935, 11 with 0.895.
+    assert words(line.select_one(".cut-count")) == "12"
     assert words(line.select_one(".quiet")) == (
-        "Tue 30 Mar · from Ferry Lamp 2, which gives 6 today, 5 too few · for Kitchen sill"
+        "Tue 30 Mar · from Ferry Lamp 2, which gives 6 today, 6 too few · for Kitchen sill"
     )
 
 
 def test_the_mothers_and_what_is_asked_of_them(seen: Any, garden: Any, tomato: Any) -> None:
-    mother = StockPlant.objects.create(garden=garden, name="Ferry Lamp 2", plant="tomato", gives=12, again_days=14)
+    mother = StockPlant.objects.create(garden=garden, name="Ferry Lamp 2", plant="tomato", gives=13, again_days=14)
     tomato.mother, tomato.cut_on = mother, date(2027, 4, 2)
     tomato.save()
     (line,) = named(seen("stock"), "Mother plants").select(".mother-line")
-    assert words(line.select_one(".mother-count")) == "12 today"
-    assert words(line.select_one(".mother-asked")) == "Asked of it: 11 on 2 Apr"
+    assert words(line.select_one(".mother-count")) == "13 today"
+    assert words(line.select_one(".mother-asked")) == "Asked of it: 13 on 2 Apr"
 
 
 def test_labels_to_a_jar_each(seen: Any, tomato: Any) -> None:
@@ -163,7 +164,8 @@ def test_what_is_due_this_week(seen: Any, garden: Any, tomato: Any) -> None:
     WantFactory(garden=garden, rooting_place=tomato.rooting_place, variety="Ninepin", cut_on=date(2027, 3, 24))
     take(tomato, on=date(2027, 3, 6), count=11)
     assert items(seen("season"), "Due this week") == [
-        "First look since Sun 14 Mar Tomato · 11 waiting, 1 in 10 likely rooted by then",  # day 8 of the worked example
+        # Day 8 of the worked example; of batches quick and slow, day 7.
+        "First look since Sat 13 Mar Tomato · 11 waiting, 1 in 10 likely rooted by then",
         "Cut 11 Wed 24 Mar Tomato ‘Ninepin’ · 11 side shoots",
     ]
 

@@ -156,9 +156,9 @@ def test_no_bed_no_way_into_the_ground(garden: Garden, owner: Any) -> None:
     assert "no bed in the ground here" not in page
 
 
-def test_no_season_means_pots_under_cover(garden: Garden, owner: Any) -> None:
+def test_no_season_means_a_pot_for_good(garden: Garden, owner: Any) -> None:
     page = owner.get(reverse("plant", args=[garden.pk, "pineapple"])).content.decode()
-    assert "No season in open ground here; in pots under cover: cut" in page
+    assert "No season in open ground here; in a pot for good: cut" in page
 
 
 def test_an_unknown_plant_is_not_there(garden: Garden, owner: Any) -> None:

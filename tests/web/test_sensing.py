@@ -49,10 +49,9 @@ def test_a_loggers_warmth_replaces_the_models_and_rounds_says_so(
     fresh = Batch.objects.get(pk=batch.pk)
     after = batch_today(fresh, garden, TODAY, want=fresh.want).forecast
     # The room's own mean is 18.875 °C; at 23.9 tomato roots gain about a day in five more.
-    assert after.units[7] > 1.15 * before.units[7]
-    assert after.units[-1] - after.units[7] == pytest.approx(before.units[-1] - before.units[7]), (
-        "days to come are the model's"
-    )
+    gained, modelled = (found.ahead.stages.rooting_units for found in (after, before))
+    assert gained[7] > 1.15 * modelled[7]
+    assert gained[-1] - gained[7] == pytest.approx(modelled[-1] - modelled[7]), "days to come are the model's"
     page = owner.get(reverse("round", args=[garden.pk])).content.decode()
     assert "Kitchen sill is 5.0 °C warmer than you said, by 8 days read there." in page
     assert "ahead of the model; the forecasts know." in page

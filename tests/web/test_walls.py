@@ -37,7 +37,7 @@ OPEN = {
 }
 # What each role may not do, by address; anything not named here every member may see.
 OWNER_ONLY = {
-    "want-new", "want-edit", "want-cut", "want-away", "want-back",
+    "want-new", "want-edit", "want-carry", "want-cut", "want-away", "want-back",
     "garden-edit", "place-new", "place-edit", "person-new", "person-part",
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
     "season-fit", "season-risk", "want-serve",
@@ -51,6 +51,7 @@ TENDING = {
     "label-tray-clear", "cut-prepared",
 }  # fmt: skip
 POST_ONLY = {
+    "want-carry",
     "records-forget", "season-risk", "want-serve", "windfall-take", "person-part",
     "want-cut", "want-away", "want-back", "harvest", "note",
     "move", "undo",

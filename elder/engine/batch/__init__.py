@@ -1,7 +1,7 @@
 """A batch under way: its history, its forecast, what puts it right."""
 
 from elder.engine.batch.drying import is_drying
-from elder.engine.batch.forecast import STAYED, BatchForecast, Moves, forecast
+from elder.engine.batch.forecast import STAYED, Aims, BatchForecast, Moves, forecast
 from elder.engine.batch.history import STAGES, BatchState, Entry, replay
 from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
 from elder.engine.batch.remedies import CutsAhead, TopUp, Warmer, fewer, later, top_up, warmer
@@ -10,6 +10,7 @@ from elder.engine.batch.under_way import UnderWay
 __all__ = [
     "STAGES",
     "STAYED",
+    "Aims",
     "BatchForecast",
     "BatchState",
     "CutsAhead",

@@ -1,13 +1,13 @@
-"""A batch under way: what can still come of it, reckoned from what is left.
+"""A batch under way: what can still come of it, from what it has shown and what is left.
 
-Rooted ones stand at their stage; each one still waiting has its hope. What the batch has shown so far
-also speaks about its take, so the belief is weighed anew (Bayes) before it is used: a batch just stuck
-has exactly the chance it was planned with, and one that loses three of its first four does not.
+Its own speed and take are believed together (``belief``). Ahead, potting is done at looks, a stage that is overdue
+counts from today, and the counts of each speed are added up before they are averaged: a slow batch is slow in all.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import itertools
+from dataclasses import dataclass, field
 from datetime import date
 from functools import cached_property
 from typing import Final
@@ -15,32 +15,34 @@ from typing import Final
 import numpy as np
 
 from elder.engine.arrays import Floats, Ints
+from elder.engine.batch.ahead import Ahead
+from elder.engine.batch.belief import Belief, Stages, belief_of, hopes_of, weighed
 from elder.engine.batch.drying import dried_days
 from elder.engine.batch.history import BatchState
-from elder.engine.chance.counting import Take, count_pmf, take_nodes
-from elder.engine.chance.ready_by import delayed, first_day_at
-from elder.engine.chance.rooting_time import GIVE_UP_BELOW, Lognormal, fail_time, hope, units_to_stage
+from elder.engine.batch.sign_costs import waiting_kept
+from elder.engine.chance.counting import Take
+from elder.engine.chance.ready_by import first_day_at
+from elder.engine.chance.rooting_time import GIVE_UP_BELOW, fail_time, units_to_stage
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.place.running_units import units_along
 from elder.engine.place.warmth import Place
 from elder.engine.setting import Setting
 
-AHEAD_DAYS = 400
-PAST_DAYS = 10  # how far past the end of hope it is still reckoned, for who draws it
+AHEAD_DAYS: Final = 400
+PAST_DAYS: Final = 10  # how far past the end of hope it is still reckoned, for who draws it
+OUTDOOR_SD: Final = 0.25  # log-sd of a batch's speed where the weather has a hand in it (assumed)
 
 
 @dataclass(frozen=True, eq=False)
 class BatchForecast:
     """The forecast of one batch from ``today``. Arrays run over days from ``start`` (the cut day).
 
-    ``rooted_by``: chance of roots by each day of one that takes; ``units``: those gained by each day;
-    ``hope`` is that of one still waiting, ``hopes`` the same on each day from the last look, should nothing
-    more be seen. What a page of many batches does not ask for, ``pmf``, is reckoned when it is asked for.
+    ``rooted_by``: chance of roots by each day of one that takes; ``hope`` is that of one still waiting, ``hopes`` the
+    same on each day from the last look, should nothing more be seen.
     """
 
     start: date
     today: date
-    units: Floats
     rooted_by: Floats
     hope: float
     hopes: Floats
@@ -48,34 +50,37 @@ class BatchForecast:
     give_up_on: date | None
     next_look: date | None
     established_on: date | None
-    _course: _Prospects
+    ahead: Ahead
+    _kept: dict[date, Floats] = field(default_factory=dict)
 
     def index(self, day: date) -> int:
         """Where a day stands, held to the days reckoned."""
-        return int(np.clip((day - self.start).days, 0, len(self.units) - 1))
-
-    @cached_property
-    def rooting(self) -> Floats:
-        """Expected number to root on each day, after today."""
-        return self._course.to_root * self.hope * self._course.state.count("waiting")
-
-    @cached_property
-    def pmf(self) -> Floats:
-        """``pmf[d, j]``: chance that exactly j are ready by that day (planted and given away ones count)."""
-        return self._course.ready_counts()
-
-    def ready_on(self, day: date) -> Floats:
-        """The distribution of the number ready by a day; shape (taken + 1,)."""
-        return np.asarray(self.pmf[self.index(day)])
+        return int(np.clip((day - self.start).days, 0, len(self.rooted_by) - 1))
 
     @property
+    def rooting(self) -> Floats:
+        """Expected number to root on each day, after the last look."""
+        return self.ahead.rooting
+
+    def ready_on(self, day: date) -> Floats:
+        """The distribution of the number ready by a day; shape (taken + 1,). Planted and given away ones count."""
+        if day not in self._kept:
+            self._kept[day] = self.counts_on(np.array([self.index(day)]))[0]
+        return self._kept[day]
+
+    def counts_on(self, days: Ints) -> Floats:
+        """The same on several days, counted from the cut; shape (days, taken + 1)."""
+        return self.ahead.counts_on(np.clip(days, 0, len(self.rooted_by) - 1))
+
+    @cached_property
     def expected(self) -> Floats:
         """Expected number ready by each day."""
-        return np.asarray(self.pmf @ np.arange(self.pmf.shape[1]))
+        return self.ahead.expected(np.arange(len(self.rooted_by)))
 
     def root_day(self, share: float) -> date | None:
         """The day by which that share of those still waiting that will root have rooted."""
-        return _day_at(np.cumsum(self._course.to_root), share, self.start)
+        total = self.rooting.sum()
+        return _day_at(np.cumsum(self.rooting) / total, share, self.start) if total > 0 else None
 
 
 @dataclass(frozen=True)
@@ -89,150 +94,84 @@ class Moves:
 STAYED: Final = Moves()
 
 
+@dataclass(frozen=True)
+class Aims:
+    """What a batch is for, so far as it tells what was to be done and when: whether its plants are hardened, and the
+    day they are to be ready (``None``: not known)."""
+
+    harden: bool = True
+    ready_on: date | None = None
+
+
+PLAIN: Final = Aims()
+
+
 def forecast(
     state: BatchState,
     setting: Setting,
     *,
     take: Take | None = None,
     moves: Moves = STAYED,
-    harden: bool = True,
+    aims: Aims = PLAIN,
 ) -> BatchForecast:
     """What can come of a batch from the setting's day on. ``take``: believed of it, else what the planner uses."""
-    plant, method, climate, today = setting.plant, setting.method, setting.climate, setting.today
-    take = take or method.plant_take
-    start, age = state.taken_on, (today - state.taken_on).days
-    days = age + AHEAD_DAYS
-    rooting = units_to_stage(method.rooting, plant.cardinals)
-    gained = units_along(setting.rooting_place, moves.rooting, climate, plant.cardinals, start, days)
-    gained[: dried_days(state, method, today)] = 0.0
-    units = np.cumsum(gained)
-    rooted_by = rooting.cdf(units)
-    warm = np.cumsum(units_along(setting.growing_place, moves.growing, climate, plant.cardinals, start, days))
-    potting = _PotToReady(warm, units_to_stage(method.establish, plant.cardinals), method.harden_days if harden else 0)
-    # Nobody has looked since the last look, so what is waiting is known to have been unrooted only then.
-    seen = (state.last_look - start).days if state.last_look else 0
-    seen_units = float(units[seen]) if state.last_look else 0.0
-    shares, weights = _belief(state, take, seen_units, rooting)
-    hopes = hope(seen_units, take=shares, rooting=rooting)
-    to_root = _still_to_root(rooted_by, seen if state.last_look else -1)
-    later, below = _hopes_later(state, take, units[seen:], rooting)
+    today, start = setting.today, state.taken_on
+    age = (today - start).days
+    stages = _stages(state, setting, moves, aims, age + AHEAD_DAYS)
+    belief = belief_of(state, take or setting.method.plant_take, stages, speed_sd_of(setting, moves))
+    seen = (state.last_look - start).days if state.last_look else -1
+    kept = waiting_kept(state.signs_now)
+    ahead = Ahead(state, stages, belief, age, _gap(state, setting.assumptions.look_every_days), kept)
+    rooted_by = np.asarray(belief.by_pace @ _by_pace(stages, belief))
+    later, below = _hopes_later(state, stages, belief, max(seen, 0))
+    give_up = add_days(start, max(seen, 0) + below) if below >= 0 else None
     return BatchForecast(
         start=start,
         today=today,
-        units=units,
         rooted_by=rooted_by,
-        hope=float(weights @ hopes),
-        hopes=later,
-        hopes_from=add_days(start, seen),
-        give_up_on=add_days(start, seen + below) if below >= 0 else None,
+        hope=float((belief.weights * ahead.hopes).sum()),
+        hopes=later * kept,
+        hopes_from=add_days(start, max(seen, 0)),
+        give_up_on=give_up,
         next_look=_next_look(rooted_by, state, start),
-        established_on=potting.established_on(state),
-        _course=_Prospects(state, potting, to_root, hopes, weights, age),
+        established_on=_established_on(state, stages, belief),
+        ahead=ahead,
     )
 
 
-@dataclass(frozen=True, eq=False)
-class _Prospects:
-    """What the number ready by each day is reckoned from."""
-
-    state: BatchState
-    potting: _PotToReady
-    to_root: Floats
-    hopes: Floats
-    weights: Floats
-    age: int
-
-    def ready_counts(self) -> Floats:
-        """The chance of each number ready by each day; shape (days, taken + 1)."""
-        waiting = self.state.count("waiting")
-        ready = self.potting.ready_of(self.to_root, self.age) if waiting else np.zeros(len(self.to_root))
-        pmf = _mixture(waiting, self.hopes, self.weights, ready)
-        for count, chances in _settled(self.state, self.potting, self.age):
-            pmf = _add(pmf, count_pmf(count, chances))
-        return pmf
+def speed_sd_of(setting: Setting, moves: Moves = STAYED) -> float:
+    """How unlike in speed batches are: more so where either place is outdoors, for the weather is not known."""
+    places = [setting.rooting_place, setting.growing_place, *(place for _, place in (*moves.rooting, *moves.growing))]
+    sd = setting.assumptions.speed_sd
+    return max(sd, OUTDOOR_SD) if sd > 0 and any(place.standing != "room" for place in places) else sd
 
 
-@dataclass(frozen=True, eq=False)
-class _PotToReady:
-    """From pot to ready at the growing place: its running units, the time to establish, days to harden."""
-
-    warm: Floats
-    establish: Lognormal
-    harden_days: int
-
-    def after(self, potted: Ints | int) -> Floats:
-        """Chance of being ready by each day when potted on that day; shape (\\*potted.shape, days)."""
-        begun = self.warm[np.asarray(potted)]
-        return delayed(self.establish.cdf(self.warm - np.asarray(begun)[..., None]), self.harden_days)
-
-    def ready_of(self, to_root: Floats, today: int) -> Floats:
-        """Chance of being ready by each day of one that will root: none is potted before today."""
-        later = np.arange(today + 1, len(to_root))
-        unseen = to_root[: today + 1].sum()
-        return np.asarray(unseen * self.after(today) + to_root[later] @ self.after(later))
-
-    def ready_from(self, since: date, wait: int, start: date) -> Floats:
-        """Ready for certain ``wait`` days after ``since``."""
-        return (np.arange(len(self.warm)) >= (since - start).days + wait).astype(np.float64)
-
-    def established_on(self, state: BatchState) -> date | None:
-        """When half of the oldest potted lot are established."""
-        if not state.count("potted"):
-            return None
-        half = int(first_day_at(self.after((state.lots["potted"][0].since - state.taken_on).days), 0.5))
-        return add_days(state.taken_on, half - self.harden_days) if half >= 0 else None
+def _stages(state: BatchState, setting: Setting, moves: Moves, aims: Aims, days: int) -> Stages:
+    plant, method, climate = setting.plant, setting.method, setting.climate
+    gained = units_along(setting.rooting_place, moves.rooting, climate, plant.cardinals, state.taken_on, days)
+    gained[: dried_days(state, method, setting.today)] = 0.0
+    warm = units_along(setting.growing_place, moves.growing, climate, plant.cardinals, state.taken_on, days)
+    harden = method.harden_days if aims.harden else 0
+    return Stages(
+        rooting_units=np.cumsum(gained),
+        growing_units=np.cumsum(warm),
+        rooting=units_to_stage(method.rooting, plant.cardinals),
+        establish=units_to_stage(method.establish, plant.cardinals),
+        harden_days=harden,
+        hardens_from=(aims.ready_on - state.taken_on).days - harden if aims.ready_on and harden else None,
+    )
 
 
-def _still_to_root(rooted_by: Floats, seen: int) -> Floats:
-    """Chance of rooting on each day for one that will root and had not by day ``seen`` (−1: never seen)."""
-    to_root = np.diff(rooted_by, prepend=0.0)
-    to_root[: seen + 1] = 0.0
-    left = to_root.sum()
-    return to_root / left if left > 0 else to_root
+def _gap(state: BatchState, usual: int) -> int:
+    """Days from one look to the next: the median of this batch's gaps and the garden's usual one. That before the
+    first look says nothing: nobody looks before there can be roots."""
+    gaps = [(later - look).days for look, later in itertools.pairwise(state.looks)]
+    return max(round(float(np.median([*gaps, usual]))), 1)
 
 
-def _settled(state: BatchState, potting: _PotToReady, today: int) -> list[tuple[int, Floats]]:
-    """Those that have rooted, by lot: how many, and their chance of being ready by each day."""
-    start = state.taken_on
-    lots = [(state.count("rooted"), potting.after(today))]
-    lots += [(lot.count, potting.after((lot.since - start).days)) for lot in state.lots.get("potted", ())]
-    lots += [
-        (lot.count, potting.ready_from(lot.since, potting.harden_days, start))
-        for lot in state.lots.get("hardening", ())
-    ]
-    gone = (*state.lots.get("planted", ()), *state.given_seen)
-    lots += [(lot.count, potting.ready_from(lot.since, 0, start)) for lot in gone]
-    return [(count, chances) for count, chances in lots if count]
-
-
-def _belief(state: BatchState, take: Take, units: Floats | float, rooting: Lognormal) -> tuple[Floats, Floats]:
-    """The takes, and their weights after what the batch has shown, were those waiting still so at ``units``.
-
-    Shapes (nodes,) and (\\*units.shape, nodes).
-    """
-    shares, weights = take_nodes(take, max(2 * state.taken, 16))
-    reached = np.asarray(units, dtype=np.float64)[..., None]
-    survive, unfailed = 1 - rooting.cdf(reached), 1 - fail_time(rooting).cdf(reached)
-    undecided = np.maximum(shares * survive + (1 - shares) * unfailed, 1e-300)
-    logs = state.count("waiting") * np.log(undecided) + state.rooted_ever * np.log(np.maximum(shares, 1e-300))
-    logs = logs + state.lost_waiting * np.log(np.maximum(1 - shares, 1e-300))
-    weighed = weights * np.exp(logs - logs.max(axis=-1, keepdims=True))
-    return shares, weighed / weighed.sum(axis=-1, keepdims=True)
-
-
-def _mixture(count: int, hopes: Floats, weights: Floats, ready: Floats) -> Floats:
-    """The number ready among those waiting, by day: shape (days, count + 1)."""
-    if not count:
-        return np.ones((len(ready), 1))
-    return np.asarray(np.tensordot(weights, count_pmf(count, hopes[:, None] * ready), axes=1))
-
-
-def _add(one: Floats, other: Floats) -> Floats:
-    """The distribution of the sum of two independent counts, day by day."""
-    total = np.zeros((one.shape[0], one.shape[1] + other.shape[1] - 1))
-    for j in range(other.shape[1]):
-        total[:, j : j + one.shape[1]] += one * other[:, j : j + 1]
-    return total
+def _by_pace(stages: Stages, belief: Belief) -> Floats:
+    """Of those that will root, the share that has by each day, at each pace; shape (paces, days)."""
+    return stages.rooting.quick_cdf(stages.rooting_units / belief.pace[:, None])
 
 
 # Hope is looked at so many days ahead first: for nearly every batch it has run out by then, and the rest of the year
@@ -240,19 +179,35 @@ def _add(one: Floats, other: Floats) -> Floats:
 NEAR_DAYS = 80
 
 
-def _hopes_later(state: BatchState, take: Take, units: Floats, rooting: Lognormal) -> tuple[Floats, int]:
-    """Hope of one still waiting at each of ``units``, should nothing more be seen, as far as it is worth knowing;
-    and the first index at which it is below one in ten, −1 for none. Nothing where none waits."""
-    if not state.count("waiting"):
+def _hopes_later(state: BatchState, stages: Stages, belief: Belief, seen: int) -> tuple[Floats, int]:
+    """Hope of one still waiting on each day from the last look, should nothing more be seen, as far as it is worth
+    knowing; and the first day on which it is below one in ten, −1 for none. Nothing where none waits."""
+    waiting = state.count("waiting")
+    if not waiting:
         return np.zeros(0), -1
-    for reach in (NEAR_DAYS, len(units)):
-        near = units[:reach]
-        shares, weights = _belief(state, take, near, rooting)
-        hopes = np.asarray((weights * hope(near[:, None], take=shares, rooting=rooting)).sum(axis=1))
+    left = len(stages.rooting_units) - seen
+    for reach in (NEAR_DAYS, left):
+        units = stages.rooting_units[seen : seen + reach, None] / belief.pace
+        if not state.looks:
+            units[0] = 0.0  # nobody has looked: it is as it was cut
+        rooted, failed = stages.rooting.cdf(units), fail_time(stages.rooting).cdf(units)
+        weights = weighed(belief.logs, waiting, belief.shares, rooted, failed)
+        hopes = np.asarray((weights * hopes_of(belief.shares, rooted, failed)).sum(axis=(1, 2)))
         below = np.flatnonzero(hopes < GIVE_UP_BELOW)
         if len(below) and below[0] < reach - PAST_DAYS:
             break
     return hopes, int(below[0]) if len(below) else -1
+
+
+def _established_on(state: BatchState, stages: Stages, belief: Belief) -> date | None:
+    """When half of the oldest potted lot are established."""
+    lots = state.lots.get("potted", ())
+    if not lots:
+        return None
+    since = (lots[0].since - state.taken_on).days
+    gained = np.maximum(stages.growing_units - stages.growing_units[since], 0.0)
+    stands = belief.by_pace @ stages.establish.quick_cdf(gained / belief.pace[:, None])
+    return _day_at(np.asarray(stands), 0.5, state.taken_on)
 
 
 def _day_at(chances: Floats, level: float, start: date) -> date | None:

@@ -72,8 +72,18 @@ class Lot:
 
 
 @dataclass(frozen=True)
+class Hardened:
+    """Some that were put out to harden on a day, of those potted on another."""
+
+    on: date
+    count: int
+    potted_on: date
+
+
+@dataclass(frozen=True)
 class BatchState:
-    """Where the cuttings of a batch stand. Lots by stage are oldest first."""
+    """Where the cuttings of a batch stand. Lots by stage are oldest first. ``looks``: the days on which what waits was
+    looked at, each once."""
 
     taken: int
     taken_on: date
@@ -82,10 +92,11 @@ class BatchState:
     lost: int = 0
     lost_by_accident: int = 0
     lost_waiting: int = 0
-    last_look: date | None = None
+    looks: tuple[date, ...] = ()
     first_harvest: date | None = None
     rooted_seen: tuple[Lot, ...] = ()
     lost_seen: tuple[Lot, ...] = ()
+    hardened: tuple[Hardened, ...] = ()
     tended: Mapping[str, tuple[date, ...]] = field(default_factory=dict)
     seen: tuple[Seen, ...] = ()
     moves: tuple[Moved, ...] = ()
@@ -104,6 +115,17 @@ class BatchState:
         """The day on which the oldest lot of a stage came to it."""
         lots = self.lots.get(stage, ())
         return lots[0].since if lots else None
+
+    @property
+    def last_look(self) -> date | None:
+        """The last day on which what waits was looked at."""
+        return self.looks[-1] if self.looks else None
+
+    @property
+    def signs_now(self) -> tuple[str, ...]:
+        """What the last look found; nothing where a later one found none."""
+        last = self.seen[-1] if self.seen else None
+        return last.signs if last and self.last_look and last.on >= self.last_look else ()
 
     @property
     def given(self) -> int:
@@ -188,7 +210,7 @@ def _countless(state: BatchState, entry: Entry) -> BatchState | Refusal:
                 return Refusal("nothing_planted", "on")
             return dataclasses.replace(state, first_harvest=state.first_harvest or entry.on)
         case "looked":
-            return dataclasses.replace(state, last_look=entry.on)
+            return dataclasses.replace(state, looks=_looked(state, entry.on))
         case "tended":
             days = (*state.tended.get(entry.deed, ()), entry.on)
             return dataclasses.replace(state, tended={**state.tended, entry.deed: days})
@@ -213,8 +235,12 @@ def _lose(state: BatchState, entry: Entry) -> BatchState | Refusal:
         lost_by_accident=state.lost_by_accident + (entry.count if accident else 0),
         lost_waiting=state.lost_waiting + (entry.count if stage == "waiting" and not accident else 0),
         lost_seen=(*state.lost_seen, Lot(entry.on, entry.count)),
-        last_look=entry.on,
+        looks=_looked(state, entry.on),
     )
+
+
+def _looked(state: BatchState, day: date) -> tuple[date, ...]:
+    return state.looks if state.last_look == day else (*state.looks, day)
 
 
 def _move(state: BatchState, entry: Entry, sources: Iterable[str], target: str) -> BatchState | Refusal:
@@ -224,16 +250,20 @@ def _move(state: BatchState, entry: Entry, sources: Iterable[str], target: str) 
     if entry.count > there:
         said = {"kind": entry.kind, "count": entry.count, "there": there, "stage": sources[0], "on": entry.on}
         return Refusal("more_than_there", "count", said)
-    lots, left = dict(state.lots), entry.count
+    lots, left, gone = dict(state.lots), entry.count, []
     for stage in sources:
-        kept, left = _take_from(lots.get(stage, ()), left)
-        lots[stage] = kept
+        before = lots.get(stage, ())
+        lots[stage], left = _take_from(before, left)
+        gone += _gone(before, lots[stage])
     if target in STAGES:
         lots[target] = (*lots.get(target, ()), Lot(entry.on, entry.count))
     changed = dataclasses.replace(state, lots=lots)
     if target == "rooted":
         seen = (*state.rooted_seen, Lot(entry.on, entry.count))
-        return dataclasses.replace(changed, rooted_seen=seen, last_look=entry.on)
+        return dataclasses.replace(changed, rooted_seen=seen, looks=_looked(changed, entry.on))
+    if target == "hardening":
+        hardened = (Hardened(entry.on, lot.count, lot.since) for lot in gone)
+        return dataclasses.replace(changed, hardened=(*state.hardened, *hardened))
     if target == "given":
         return dataclasses.replace(changed, given_seen=(*state.given_seen, Lot(entry.on, entry.count)))
     return changed
@@ -247,3 +277,17 @@ def _take_from(lots: tuple[Lot, ...], count: int) -> tuple[tuple[Lot, ...], int]
         if lot.count > gone:
             kept.append(Lot(lot.since, lot.count - gone))
     return tuple(kept), count
+
+
+def _gone(before: tuple[Lot, ...], after: tuple[Lot, ...]) -> list[Lot]:
+    """What was taken of some lots, by lot: the oldest first."""
+    left = {lot.since: 0 for lot in before}
+    for lot in after:
+        left[lot.since] += lot.count
+    found = []
+    for lot in reversed(before):  # what is left is left of the newest
+        kept = min(left[lot.since], lot.count)
+        left[lot.since] -= kept
+        if lot.count > kept:
+            found.append(Lot(lot.since, lot.count - kept))
+    return found[::-1]

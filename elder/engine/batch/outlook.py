@@ -34,14 +34,14 @@ class Outlook:
 
 def plan_outlook(plan: SeasonPlan, day: date, *, count: int | None = None) -> Outlook:
     """What to expect of a cut on ``day``, of ``count`` cuttings (the plan's own count if none is given)."""
-    index = plan.course.index(day)
-    number = count or int(plan.counts[index]) or plan.ladder.most
-    ready = plan.course.ready[index, index:]
+    number = count or int(plan.counts[plan.index(day)]) or plan.table.most
+    followed = plan.followed(day)
+    ready = followed.mean_ready
     at = _telling_days(ready)
-    low, high = count_quantiles(number, ready[at], plan.take, HAZE)
+    low, high = count_quantiles(number, followed.ready[:, at], plan.take, HAZE)
     return Outlook(
         start=day,
-        rooting=np.diff(plan.course.rooted[index, index:], prepend=0.0) * number * plan.take.mean,
+        rooting=np.diff(followed.mean_rooted, prepend=0.0) * number * plan.take.mean,
         at=at,
         expected=number * plan.take.mean * ready[at],
         low=low.astype(np.float64),
@@ -60,7 +60,7 @@ def batch_outlook(forecasts: list[BatchForecast], until: date) -> Outlook:
         rooting[offset : offset + len(part)] += part
     share = np.sum([_expected_from(forecast, start, days) for forecast in forecasts], axis=0)
     at = _telling_days(share / max(float(share.max(initial=0.0)), 1e-9))
-    pmfs = [_pmf_at(forecasts, start, int(i)) for i in at]
+    pmfs = _pmfs_at(forecasts, start, at)
     counts = [np.arange(len(pmf)) for pmf in pmfs]
     low, high = (
         np.array([float((np.cumsum(pmf) < level - 1e-12).sum()) for pmf in pmfs], dtype=np.float64) for level in HAZE
@@ -77,14 +77,15 @@ def _expected_from(forecast: BatchForecast, start: date, days: int) -> Floats:
     return grown
 
 
-def _pmf_at(forecasts: list[BatchForecast], start: date, offset: int) -> Floats:
+def _pmfs_at(forecasts: list[BatchForecast], start: date, at: Ints) -> list[Floats]:
+    """The number ready of all batches together on each of some days from ``start``."""
     parts = []
     for forecast in forecasts:
-        index = offset - (forecast.start - start).days
-        nothing = np.zeros(forecast.pmf.shape[1])
-        nothing[0] = 1.0
-        parts.append(forecast.pmf[min(index, len(forecast.pmf) - 1)] if index >= 0 else nothing)
-    return convolve_counts(parts)
+        index = at - (forecast.start - start).days
+        counts = forecast.counts_on(index)
+        counts[index < 0] = np.eye(1, counts.shape[1])
+        parts.append(counts)
+    return [convolve_counts([counts[i] for counts in parts]) for i in range(len(at))]
 
 
 def _telling_days(rising: Floats) -> Ints:

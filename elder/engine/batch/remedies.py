@@ -11,6 +11,7 @@ import numpy as np
 
 from elder.engine.arrays import Bools, Floats
 from elder.engine.batch.forecast import BatchForecast
+from elder.engine.chance.count_table import READY_STEPS, histogram
 from elder.engine.chance.counting import Take, chance_at_least, chance_of, convolve_counts
 from elder.engine.climate.day_of_year import add_days
 
@@ -71,8 +72,8 @@ class TopUp:
 
 @dataclass(frozen=True, eq=False)
 class CutsAhead:
-    """What cutting more could do: from ``start`` on, by day, the chance that one cut then and taking is ready in time,
-    and whether there is wood; with the take."""
+    """What cutting more could do: from ``start`` on, by day, the chance in each scenario that one cut then and taking
+    is ready in time, of shape (scenarios, days); whether it can be cut then; with the take."""
 
     start: date
     chance_ready: Floats
@@ -90,25 +91,26 @@ def top_up(
 
     A day helps while three times the least extra count would do. ``None`` where no day does.
     """
-    chance_ready, take, start = more.chance_ready, more.take, more.start
+    take, start = more.take, more.start
+    by_day = histogram(more.chance_ready)
     have = convolve_counts(pmfs)
     short = [wanted - j for j in range(min(wanted, len(have)))]
     enough = float(have[wanted:].sum())
 
-    def chance(extra: int, ready: Floats) -> Floats:
-        parts = [have[wanted - need] * chance_at_least(need, extra, chance_ready=ready, take=take) for need in short]
-        return np.asarray(enough + np.sum(parts, axis=0))
+    def chance(extra: int, days: Floats) -> Floats:
+        parts = [have[wanted - n] * chance_at_least(n, extra, chance_ready=READY_STEPS, take=take) for n in short]
+        return np.asarray(enough + days @ np.sum(parts, axis=0))
 
-    def least(ready: float) -> int | None:
-        counts = (n for n in range(1, 501) if float(chance(n, np.asarray(ready))) >= confidence - 1e-12)
+    def least(day: Floats) -> int | None:
+        counts = (n for n in range(1, 501) if float(chance(n, day)) >= confidence - 1e-9)
         return next(counts, None)
 
-    best = least(1.0)
+    best = least((READY_STEPS == 1.0).astype(np.float64))
     if best is None:
         return None
-    helps = np.flatnonzero(more.can_cut & (chance(3 * best, chance_ready) >= confidence))
+    helps = np.flatnonzero(more.can_cut & (chance(3 * best, by_day) >= confidence))
     if not len(helps):
         return None
     first = int(helps[0])
-    count = least(float(chance_ready[first]))
+    count = least(by_day[first])
     return TopUp(count, add_days(start, first), add_days(start, int(helps[-1]))) if count else None

@@ -14,14 +14,14 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import ArrayLike
 from scipy.linalg import eigh_tridiagonal
-from scipy.optimize.elementwise import find_root
 from scipy.special import bdtr, bdtrc, gammaln, xlog1py, xlogy
 
 from elder.engine.arrays import Floats, Ints
 
 MOST_CUTTINGS = 500  # beyond this the answer is "not this way"
 TIE_SLACK = 1e-12  # a chance that is exactly the confidence must not fail by rounding
-ROOT_WIDTH = 1e-9  # how closely a chance of being ready is found
+READ_SLACK = 1e-6  # a chance read off a table or over scenarios is known no better
+DRAWN_STEPS = 100  # of the chance of being ready, for drawing
 
 
 @dataclass(frozen=True)
@@ -97,55 +97,15 @@ def cuttings_needed(wanted: int, *, chance_ready: float, take: Take, confidence:
     return high
 
 
-def sure_number(count: int, *, chance_ready: float, take: Take, confidence: float) -> int:
+def sure_number(count: int, *, chance_ready: ArrayLike, take: Take, confidence: float) -> int:
     """The greatest number of plants that ``count`` cuttings give with that confidence: ``cuttings_needed``
-    turned round."""
+    turned round. Chances in several scenarios, of shape (scenarios,), are averaged over."""
     low, high = 0, count
     while low < high:
         middle = (low + high + 1) // 2
-        chance = float(chance_at_least(middle, count, chance_ready=chance_ready, take=take))
-        low, high = (middle, high) if chance >= confidence - TIE_SLACK else (low, middle - 1)
+        chance = float(chance_at_least(middle, count, chance_ready=chance_ready, take=take).mean())
+        low, high = (middle, high) if chance >= confidence - READ_SLACK else (low, middle - 1)
     return low
-
-
-@dataclass(frozen=True, eq=False)
-class CountLadder:
-    """For one want: the least count, and the chance of being ready that each count from there wants.
-
-    ``least`` + i cuttings do where the chance is ``chances[i]`` or more; the chances fall.
-    """
-
-    least: int
-    chances: Floats
-
-    @property
-    def most(self) -> int:
-        """The greatest count on the ladder."""
-        return self.least + len(self.chances) - 1
-
-    def counts(self, chance_ready: ArrayLike) -> Ints:
-        """The least count for each chance of being ready; 0 where even the greatest will not do."""
-        step = np.searchsorted(-self.chances, -np.asarray(chance_ready, dtype=np.float64), side="left")
-        return np.where(step < len(self.chances), self.least + step, 0).astype(np.int64)
-
-
-@lru_cache(maxsize=1024)
-def count_ladder(wanted: int, take: Take, confidence: float, stretch: float = 3.0) -> CountLadder | None:
-    """The ladder from the least possible count to ``stretch`` times it; ``None`` past 500 cuttings.
-
-    One root search for all counts at once; then a whole season of days is a look-up.
-    """
-    least = cuttings_needed(wanted, chance_ready=1.0, take=take, confidence=confidence)
-    if least is None:
-        return None
-    counts = np.arange(least, min(int(stretch * least), MOST_CUTTINGS) + 1)
-
-    def spare(chance_ready: Floats, count: Ints) -> Floats:
-        return chance_at_least(wanted, count, chance_ready=chance_ready, take=take) - confidence + TIE_SLACK
-
-    found = find_root(spare, (0.0, 1.0), args=(counts,), tolerances={"xatol": ROOT_WIDTH / 4, "xrtol": 0.0})
-    # The upper end of the bracket: the lower one would fall short by rounding.
-    return CountLadder(least, np.minimum(found.x + ROOT_WIDTH, 1.0))
 
 
 def count_pmf(count: int, chances: Floats) -> Floats:
@@ -157,16 +117,19 @@ def count_pmf(count: int, chances: Floats) -> Floats:
 
 
 def count_quantiles(count: int, chance_ready: Floats, take: Take, levels: tuple[float, ...]) -> Ints:
-    """Quantiles of the number ready for each chance; shape (len(levels), \\*chance_ready.shape).
+    """Quantiles of the number ready, over scenarios of chances; (scenarios, days) to (len(levels), days).
 
-    For drawing: at most 32 nodes, which for hundreds of cuttings may be one out.
+    For drawing: at most 32 nodes, which for hundreds of cuttings may be one out; and chances of being ready are read
+    at a hundred steps.
     """
     shares, weights = take_nodes(take, min(count, 62))
-    j = np.arange(count + 1)
-    below = bdtr(j, count, (shares[:, None] * np.ravel(chance_ready))[..., None])
-    cdf = np.tensordot(weights, below, axes=1)
-    found = [(cdf < level - TIE_SLACK).sum(axis=-1) for level in levels]
-    return np.asarray(found, dtype=np.int64).reshape(len(levels), *np.shape(chance_ready))
+    step = np.linspace(0.0, 1.0, DRAWN_STEPS + 1)
+    below = np.tensordot(weights, bdtr(np.arange(count + 1), count, (shares[:, None] * step)[..., None]), axes=1)
+    at = np.clip(chance_ready, 0.0, 1.0) * DRAWN_STEPS
+    row = np.minimum(at.astype(np.int64), DRAWN_STEPS - 1)
+    part = (at - row)[..., None]
+    cdf = ((1 - part) * below[row] + part * below[row + 1]).mean(axis=0)
+    return np.asarray([(cdf < level - TIE_SLACK).sum(axis=-1) for level in levels], dtype=np.int64)
 
 
 def convolve_counts(pmfs: list[Floats]) -> Floats:

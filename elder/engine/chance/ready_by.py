@@ -1,43 +1,172 @@
-"""From rooted to ready: every cut day of a season at once, exactly, on the day grid.
+"""From cut to ready over the possible years: for one target every cut day at once, for one cut day every target.
 
-For a cutting taken on day c, with p(c, k) the chance that it is ready to pot on day k and E(k, l) the
-chance that one potted on day k is established by day l, the chance of being ready by l + harden is
-the sum over k of p(c, k)·E(k, l): a matrix product. Nothing is simulated.
+A cutting roots along its own law of warmth, waits for the next look, is potted, establishes along a second law, and is
+hardened. In one scenario (a possible year, a speed of the batch) the chance of being ready by a day is a sum over the
+days on which it may root; a chance on a page is the mean over the scenarios. Nothing is simulated.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from datetime import date
-from functools import lru_cache
+from functools import cached_property, lru_cache
+from typing import Final
 
 import numpy as np
 
 from elder.engine.arrays import Floats, Ints
+from elder.engine.assumptions import Assumptions
 from elder.engine.chance.rooting_time import DaysAt, Lognormal, units_to_stage
+from elder.engine.chance.scenarios import Scenarios, scenarios
 from elder.engine.climate.climate import Climate
-from elder.engine.place.running_units import daily_units
+from elder.engine.climate.day_of_year import add_days
+from elder.engine.place.possible_warmth import running_units
 from elder.engine.place.warmth import Cardinals, Place
+
+GROUPS: Final = 12  # equal parts a scenario's rooting days are gathered in; within 0.0005 of all of them
+
+
+@dataclass(frozen=True)
+class Raising:
+    """What becomes of a cutting at a pair of places: its plant's cardinals, the days to its two stages, the days it
+    dries and is hardened, and what is assumed of years, speeds and looks."""
+
+    cardinals: Cardinals
+    rooting: DaysAt
+    establish: DaysAt
+    dry_days: int
+    harden_days: int
+    climate: Climate
+    rooting_place: Place
+    growing_place: Place
+    assumptions: Assumptions
+
+    @property
+    def rooting_law(self) -> Lognormal:
+        """Units to ready to pot."""
+        return units_to_stage(self.rooting, self.cardinals)
+
+    @property
+    def establish_law(self) -> Lognormal:
+        """Units from potted to established."""
+        return units_to_stage(self.establish, self.cardinals)
+
+    @property
+    def usual(self) -> Raising:
+        """The same in the year of the normals, with batches of the usual speed: for days, not for chances."""
+        return replace(self, assumptions=replace(self.assumptions, years=1, speed_sd=0.0))
+
+    def running(self, place: Place, start: date, days: int) -> Floats:
+        """Units gained at a place before each day, in each year; shape (years, days + 1)."""
+        return running_units(place, self.climate, self.cardinals, self.assumptions.years, start, days)
+
+    def scenarios(self, target: date) -> Scenarios:
+        """The scenarios weighed for a target."""
+        return scenarios(self.climate, self.assumptions, target)
 
 
 @dataclass(frozen=True, eq=False)
-class Course:
-    """What becomes of a cutting taken on each day, given that it takes.
-
-    ``rooted[c, d]`` and ``ready[c, d]``: chance of being rooted (ready to pot), and of being ready to
-    plant out, by ``start`` + d when cut on ``start`` + c. Shapes (cut_days, days); read only.
-    ``ready`` counts hardening in where there is any. ``half_ready[c]``: the day index on which half are
-    ready, −1 for never.
-    """
+class CutDayChances:
+    """What becomes of a cutting taken on ``start``, given that it takes: the chance, in each scenario, of having
+    rooted and of being ready by each day from ``start``; shapes (scenarios, days)."""
 
     start: date
     rooted: Floats
     ready: Floats
-    half_ready: Ints
 
-    def index(self, day: date) -> int:
-        """Where ``day`` stands on the grid; may lie outside it."""
-        return (day - self.start).days
+    @cached_property
+    def mean_rooted(self) -> Floats:
+        """The mean over the scenarios; shape (days,)."""
+        return np.asarray(self.rooted.mean(axis=0))
+
+    @cached_property
+    def mean_ready(self) -> Floats:
+        """The mean over the scenarios; shape (days,)."""
+        return np.asarray(self.ready.mean(axis=0))
+
+    def ready_on(self, day: date) -> Floats:
+        """The chance of being ready by a day, in each scenario; held to the days reckoned."""
+        return np.asarray(self.ready[:, min(max((day - self.start).days, 0), self.ready.shape[1] - 1)])
+
+
+@lru_cache(maxsize=256)
+def ready_by_target(raising: Raising, start: date, cut_days: int, target: date) -> Floats:
+    """The chance, in each scenario, that one cut on each day from ``start`` is ready by the target; shape (scenarios,
+    cut_days), read only. Kept, since every want of one kind shares it."""
+    chosen = raising.scenarios(target)
+    ready = np.zeros((len(chosen), cut_days))
+    end = (target - start).days - raising.harden_days  # the last day on which it may come to stand
+    if end >= 0:
+        nodes, masses = _last_chances(raising, chosen, start, end)
+        cuts = min(cut_days, end + 1)
+        rooting = raising.running(raising.rooting_place, start, end + 1)
+        begun = rooting[chosen.year][:, np.minimum(np.arange(cuts) + raising.dry_days, end + 1)]
+        pace = chosen.pace[:, None]
+        cdf = _cdf_of(raising.rooting_law, chosen)
+        for node, mass in zip(nodes.T, masses.T, strict=True):
+            ready[:, :cuts] += mass[:, None] * cdf((node[:, None] - begun) / pace)
+    ready.setflags(write=False)
+    return ready
+
+
+def _last_chances(raising: Raising, chosen: Scenarios, start: date, end: int) -> tuple[Floats, Floats]:
+    """Units at the rooting place by which one has to have rooted to stand by ``end``, and the share of each; shapes
+    (scenarios, nodes)."""
+    pace = chosen.pace[:, None]
+    growing = raising.running(raising.growing_place, start, end + 1)[chosen.year]
+    stands = _cdf_of(raising.establish_law, chosen)((growing[:, -1:] - growing[:, 1:]) / pace)
+    looks = raising.assumptions.look_every_days
+    # One rooted on day k is potted at a look, on any day from k to k + looks − 1.
+    ahead = np.cumsum(np.concatenate((stands, np.zeros((len(chosen), looks))), axis=1)[:, ::-1], axis=1)[:, ::-1]
+    potted = (ahead[:, :-looks] - ahead[:, looks:]) / looks
+    lost = np.maximum(potted - np.concatenate((potted[:, 1:], np.zeros((len(chosen), 1))), axis=1), 0.0)
+    rooting = raising.running(raising.rooting_place, start, end + 1)[chosen.year][:, 1:]
+    return _gathered(lost, rooting)
+
+
+@lru_cache(maxsize=192)
+def ready_from_cut(raising: Raising, cut: date, days: int) -> CutDayChances:
+    """What becomes of one cut on a day, for ``days`` days from it. Years are ranked as for the middle of them."""
+    chosen = raising.scenarios(add_days(cut, days // 3))
+    pace, harden = chosen.pace[:, None], raising.harden_days
+    rooting = raising.running(raising.rooting_place, cut, days)[chosen.year]
+    begun = rooting[:, min(raising.dry_days, days)][:, None]
+    rooted = _cdf_of(raising.rooting_law, chosen)((rooting[:, 1:] - begun) / pace)
+    by_day = np.diff(rooted, axis=1, prepend=0.0)
+    looks = raising.assumptions.look_every_days
+    total = np.cumsum(by_day, axis=1)
+    before = np.concatenate((np.zeros((len(chosen), looks)), total[:, :-looks]), axis=1) if looks < days else 0 * total
+    potted = (total - before) / looks
+    growing = raising.running(raising.growing_place, cut, days)[chosen.year][:, 1:]
+    ready = np.zeros_like(rooted)
+    stands = ready[:, harden:]
+    cdf = _cdf_of(raising.establish_law, chosen)
+    for node, mass in zip(*(part.T for part in _gathered(potted, growing)), strict=True):
+        stands += mass[:, None] * cdf((growing[:, : stands.shape[1]] - node[:, None]) / pace)
+    for grid in (rooted, ready):
+        grid.setflags(write=False)
+    return CutDayChances(cut, rooted, ready)
+
+
+def _gathered(masses: Floats, units: Floats) -> tuple[Floats, Floats]:
+    """Masses that lie along units, gathered in equal parts: the mean units of each part, and its mass; shapes
+    (scenarios, parts). A single scenario is kept whole, for the worked example."""
+    if len(masses) == 1:
+        kept = np.flatnonzero(masses[0] > 0)
+        return units[:, kept], masses[:, kept]
+    mass = np.concatenate((np.zeros((len(masses), 1)), np.cumsum(masses, axis=1)), axis=1)
+    moment = np.concatenate((np.zeros((len(masses), 1)), np.cumsum(masses * units, axis=1)), axis=1)
+    share = np.linspace(0.0, 1.0, GROUPS + 1)
+    cut = np.stack([np.interp(share * one[-1], one, other) for one, other in zip(mass, moment, strict=True)])
+    each = mass[:, -1:] / GROUPS
+    nodes = np.divide(np.diff(cut, axis=1), each, out=np.zeros((len(masses), GROUPS)), where=each > 0)
+    return nodes, np.broadcast_to(each, nodes.shape)
+
+
+def _cdf_of(law: Lognormal, chosen: Scenarios) -> Callable[[Floats], Floats]:
+    """A law's distribution: exact for a single scenario, from a table for many."""
+    return law.cdf if len(chosen) == 1 else law.quick_cdf
 
 
 def rooted_by(units: Floats, rooting: Lognormal, *, cut_days: int, dry_days: int) -> Floats:
@@ -48,55 +177,6 @@ def rooted_by(units: Floats, rooting: Lognormal, *, cut_days: int, dry_days: int
     total = np.concatenate(([0.0], np.cumsum(units)))
     begin = np.minimum(np.arange(cut_days) + dry_days, len(units))
     return rooting.cdf(total[None, 1:] - total[begin][:, None])
-
-
-def established_by(units: Floats, establish: Lognormal) -> Floats:
-    """Chance that one potted on day k is established by day l, counting from k + 1; shape (days, days)."""
-    total = np.cumsum(units)
-    return establish.cdf(total[None, :] - total[:, None])
-
-
-@lru_cache(maxsize=96)
-def established_at(
-    cardinals: Cardinals, establish: DaysAt, climate: Climate, place: Place, start: date, days: int
-) -> Floats:
-    """``established_by`` for a growing place, kept since methods and rooting places share it; read only."""
-    grid = established_by(daily_units(place, climate, cardinals, start, days), units_to_stage(establish, cardinals))
-    grid.setflags(write=False)
-    return grid
-
-
-@dataclass(frozen=True)
-class Raising:
-    """What becomes of a cutting at a pair of places: its plant's cardinals, the days to its two stages, the days it
-    dries and is hardened."""
-
-    cardinals: Cardinals
-    rooting: DaysAt
-    establish: DaysAt
-    dry_days: int
-    harden_days: int
-    climate: Climate
-    rooting_place: Place
-    growing_place: Place
-
-
-@lru_cache(maxsize=48)
-def course_of(raising: Raising, start: date, cut_days: int, days: int) -> Course:
-    """The course of every cut day from ``start``. Kept, since every want of one kind shares it."""
-    cardinals, climate = raising.cardinals, raising.climate
-    rooted = rooted_by(
-        daily_units(raising.rooting_place, climate, cardinals, start, days),
-        units_to_stage(raising.rooting, cardinals),
-        cut_days=cut_days,
-        dry_days=raising.dry_days,
-    )
-    established = established_at(cardinals, raising.establish, climate, raising.growing_place, start, days)
-    by_day = np.diff(rooted, axis=1, prepend=0.0)
-    ready = delayed(by_day @ established, raising.harden_days)
-    for grid in (rooted, ready):
-        grid.setflags(write=False)
-    return Course(start, rooted, ready, first_day_at(ready, 0.5))
 
 
 def delayed(by_day: Floats, days: int) -> Floats:

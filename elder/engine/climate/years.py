@@ -39,6 +39,15 @@ class PossibleYears:
         return len(self.t_min)
 
     @property
+    def following(self) -> Ints:
+        """The year that each is followed by at midwinter; shape (years,). Made-up years come in two mirrored halves,
+        and each half runs on in itself."""
+        half = len(self) if self.recorded else (len(self) + 1) // 2
+        row = np.arange(len(self))
+        upper = half + (row + 1 - half) % max(len(self) - half, 1)
+        return np.where(row < half, (row + 1) % half, upper)
+
+    @property
     def lowest(self) -> Floats:
         """The lowest night of each winter: from one midsummer to the next; shape (years,)."""
         return np.asarray(np.minimum(self.t_min[:, MIDSUMMER:].min(axis=1), self.t_min[:, :MIDSUMMER].min(axis=1)))

@@ -86,14 +86,17 @@ def _plant(raw: dict[str, Any], where: Where) -> Plant:
         frost_limit_c=planting["frost_limit"]["value"],
         least_soil_c=planting["least_soil"]["value"],
         heat_limit_c=planting["heat_limit"]["value"] if "heat_limit" in planting else None,
-        patience_days=planting["patience_in_pot"]["value"],
+        # What is sown where it stands waits in no pot.
+        patience_days=planting["patience_in_pot"]["value"] if "patience_in_pot" in planting else 0,
         crops_before_frost=planting["crops_before_frost"]["value"],
         harvest_early_days=harvest["early"],
         harvest_late_days=harvest["late"],
+        crop_season=_season(planting),
         stock_indoors=stock["indoors"]["value"],
         gives=stock["gives"]["value"],
         again_days=stock["again"]["value"],
         keep_above_c=stock["keep_above"]["value"] if "keep_above" in stock else None,
+        rest_limit_c=stock["rest_limit"]["value"] if "rest_limit" in stock else None,
         pups=PupRule(stock["pups"]["value"], stock["pups"]["keep"]) if "pups" in stock else None,
         spreads=raw["spreads"]["value"],
         spreads_note=raw["spreads"].get("note", ""),
@@ -103,6 +106,12 @@ def _plant(raw: dict[str, Any], where: Where) -> Plant:
         cautions=tuple(Caution(item["at"], item["text"]) for item in raw["cautions"]),
         provenance=tuple(provenance_of(raw)),
     )
+
+
+def _season(planting: dict[str, Any]) -> tuple[int, int] | None:
+    """First and last day of the crop's own season, in days from midsummer."""
+    season = planting.get("crop_season")
+    return (season["early"], season["late"]) if season else None
 
 
 def _within(where: Where, method: int, steps: Iterable[Any]) -> str:

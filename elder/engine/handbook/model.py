@@ -112,7 +112,8 @@ class PupRule:
 
 @dataclass(frozen=True)
 class Plant:
-    """A plant of the handbook. Temperatures °C, times days."""
+    """A plant of the handbook. Temperatures °C, times days. ``keep_above_c`` is what it bears over winter in leaf,
+    ``rest_limit_c`` what it bears at rest; ``crop_season`` first and last day, in days from midsummer."""
 
     slug: str
     name: str
@@ -130,10 +131,12 @@ class Plant:
     crops_before_frost: bool
     harvest_early_days: int
     harvest_late_days: int
+    crop_season: tuple[int, int] | None
     stock_indoors: bool
     gives: int
     again_days: int
     keep_above_c: float | None
+    rest_limit_c: float | None
     pups: PupRule | None
     spreads: bool
     spreads_note: str

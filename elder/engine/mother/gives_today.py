@@ -14,9 +14,9 @@ from typing import Final, Literal
 import numpy as np
 
 from elder.engine.climate.climate import Climate
-from elder.engine.climate.day_of_year import add_days, doy0_range
+from elder.engine.climate.day_of_year import add_days
 from elder.engine.handbook.model import Plant, PupRule
-from elder.engine.plan.wood import wood_in_season
+from elder.engine.plan.wood import MotherHere, wood_days
 
 Growth = Literal["growing", "resting", "flowering", "fruiting", "fruited"]
 Health = Literal["well", "hungry", "pests", "diseased"]
@@ -127,12 +127,10 @@ def pups_kept(rule: PupRule, seen: MotherSeen, there: int) -> int:
     return min(max(rule.keep - living, 1 if living == 0 else 0), there)
 
 
-def wood_opens(plant: Plant, climate: Climate, today: date, *, indoors: bool | None = None) -> date | None:
+def wood_opens(plant: Plant, climate: Climate, today: date, mother: MotherHere | None = None) -> date | None:
     """The first day from today on which the wood of some way is in season; ``None`` where that is never."""
-    days = doy0_range(today, YEAR_DAYS)
     open_ = np.zeros(YEAR_DAYS, dtype=bool)
     for way in plant.ways:
-        season = wood_in_season(climate, way.wood, stock_indoors=plant.stock_indoors if indoors is None else indoors)
-        open_ |= season[days]
+        open_ |= wood_days(plant, way.wood, climate, (today, YEAR_DAYS), mother=mother)
     found = np.flatnonzero(open_)
     return add_days(today, int(found[0])) if len(found) else None

@@ -14,12 +14,17 @@ def daily_units(place: Place, climate: Climate, cardinals: Cardinals, start: dat
     """Units gained at a place on each of ``days`` days from ``start``; shape (days,). Where a sensor stood
     there, what it read holds."""
     units = units_per_day(place.modelled, climate, cardinals)[doy0_range(start, days)]
+    return overwritten(units, place, cardinals, start)
+
+
+def overwritten(units: Floats, place: Place, cardinals: Cardinals, start: date) -> Floats:
+    """The same units, with those that a sensor read at the place put in, in place; days along the last axis."""
     if place.readings is None:
         return units
     ordinals, read = units_read(place.readings, cardinals)
     at = ordinals - start.toordinal()
-    inside = (at >= 0) & (at < days)
-    units[at[inside]] = read[inside]
+    inside = (at >= 0) & (at < units.shape[-1])
+    units[..., at[inside]] = read[inside]
     return units
 
 

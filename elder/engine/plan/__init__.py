@@ -1,11 +1,12 @@
 """When to cut and how many: wants, planting windows, wood, the search over cut days."""
 
+from elder.engine.plan.curve import Curves, CutDay, CutDays, cuttable_days, standings_of
 from elder.engine.plan.lots import as_many_as, lot_sizes, plan_lots
 from elder.engine.plan.material import STEMS, WHOLE, Material
 from elder.engine.plan.overwinter import CarryPlan, carry_over
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
-from elder.engine.plan.search import CUT_DAYS, NEVER_TOO_LONG, TAIL_DAYS, cuttable_days, plan_want, standings_of
-from elder.engine.plan.season_plan import CutDay, CutOption, SeasonPlan
+from elder.engine.plan.search import CUT_DAYS, plan_want
+from elder.engine.plan.season_plan import CutOption, Missed, SeasonPlan, Sooner
 from elder.engine.plan.seed_rival import SeedRival, seed_rival
 from elder.engine.plan.want import Want
 from elder.engine.plan.windfall import WindfallOption, Worth, cannot_be_struck, what_can_this_become
@@ -13,17 +14,19 @@ from elder.engine.plan.wood import wood_in_season
 
 __all__ = [
     "CUT_DAYS",
-    "NEVER_TOO_LONG",
     "STEMS",
-    "TAIL_DAYS",
     "WHOLE",
     "CarryPlan",
+    "Curves",
     "CutDay",
+    "CutDays",
     "CutOption",
     "Material",
+    "Missed",
     "PlantingWindow",
     "SeasonPlan",
     "SeedRival",
+    "Sooner",
     "Want",
     "WindfallOption",
     "Worth",

@@ -51,10 +51,11 @@ def as_many_as(
     one = plan_want(replace(want, wanted=1), setting)
     if isinstance(one, Refusal):
         return one
-    best = float(one.chance_ready[one.wood].max(initial=0.0))
+    ready = one.ready[:, one.counts > 0]
+    best = ready[:, int(ready.mean(axis=0).argmax())]
     most = sure_number(cuttings, chance_ready=best, take=one.take, confidence=want.confidence)
     for wanted in range(most, 0, -1):  # the target can move with the number asked for
         plan = plan_want(replace(want, wanted=wanted), setting)
         if isinstance(plan, SeasonPlan) and plan.counts[plan.counts > 0].min() <= cuttings:
             return plan
-    return Refusal("not_even_one", "cuttings", {"cuttings": cuttings, "least": one.ladder.least})
+    return Refusal("not_even_one", "cuttings", {"cuttings": cuttings, "least": one.table.least})

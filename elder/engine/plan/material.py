@@ -38,8 +38,7 @@ SOFT_FORMS: Final = ("softwood tip", "side shoot", "slip", "vine section", "stem
 WOODY_FORMS: Final = ("semi-ripe stem", "dormant stick", "vine section", "stem joint", "node section")
 
 
-# The share of the ordinary take that is left (assumed; that each costs something is common practice).
-STATES: Final[dict[str, float]] = {"sound": 1.0, "soft": 1.0, "woody": 1.0, "flowering": 0.6, "wilted": 0.75}
+STATES: Final = ("sound", "soft", "woody", "flowering", "wilted")
 
 
 @dataclass(frozen=True)

@@ -7,19 +7,16 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from elder.engine.chance.counting import Take, cuttings_needed
-from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.handbook.model import Plant
-from elder.engine.place.warmth import Place, hourly_temperatures
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.plan.want import Want
+from elder.engine.plan.wintering import keeps_at, too_cold_to_keep
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 
 WINTER_KEEP: Final = Take(0.85, 10)  # how many of the plants kept indoors see the spring (assumed)
 YOUNG_SHARE: Final = 0.5  # a plant of one winter gives half of what a grown one does (assumed)
-ABOVE_LIMIT_C: Final = 3.0  # kept this far above the frost limit where the handbook says nothing (assumed)
 
 
 @dataclass(frozen=True, eq=False)
@@ -34,25 +31,14 @@ class CarryPlan:
     gives: int
 
 
-def winter_least_c(plant: Plant) -> float:
-    """The least temperature a plant bears while it is kept over, °C."""
-    return plant.keep_above_c if plant.keep_above_c is not None else plant.frost_limit_c + ABOVE_LIMIT_C
-
-
-def keeps_at(plant: Plant, place: Place, climate: Climate) -> bool:
-    """Whether a place never falls below what the plant bears on an ordinary night of the year."""
-    return float(hourly_temperatures(place, climate).min()) >= winter_least_c(plant)
-
-
 def carry_over(
     want: Want,
     setting: Setting,
 ) -> CarryPlan | Refusal:
     """A bed of ``want.wanted`` next year, by way of plants kept through the winter at ``growing_place``."""
     plant, climate, growing_place = setting.plant, setting.climate, setting.growing_place
-    if not keeps_at(plant, growing_place, climate):
-        least = float(hourly_temperatures(growing_place, climate).min())
-        return Refusal("too_cold_to_keep", "growing_place", {"least": least, "keep": winter_least_c(plant)})
+    if not keeps_at(plant, growing_place, climate, want.accepted_risk):
+        return too_cold_to_keep(setting, want.accepted_risk)
     before = plan_want(replace(want, wanted=1, purpose="winter", by=None), setting)
     if isinstance(before, Refusal):
         return Refusal("no_winter", "purpose", {"plant": plant.name}) if before.code == "no_window" else before

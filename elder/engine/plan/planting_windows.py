@@ -20,6 +20,9 @@ from elder.engine.climate.frost_risk import MIDSUMMER_POSITION, autumn_frost, sp
 from elder.engine.climate.normals import daily_normals, garden_year_position
 from elder.engine.handbook.model import Plant
 from elder.engine.place.warmth import soil_mean
+from elder.engine.plan.wintering import stands_through
+
+FIRST_YEAR_DAYS = 300  # a crop that takes longer has a winter to stand through first (assumed)
 
 
 @dataclass(frozen=True)
@@ -70,6 +73,8 @@ def planting_year(plant: Plant, climate: Climate, accepted_risk: float) -> Plant
         allows["heat"] = daily_normals(climate.normals)[1] <= plant.heat_limit_c
     if plant.crops_before_frost and end is not None:
         allows["crop"] = position + plant.harvest_median_days <= end
+    if not plant.crops_before_frost and plant.harvest_median_days > FIRST_YEAR_DAYS:
+        allows["winter"] = always if stands_through(plant, climate, accepted_risk) else ~always
     return PlantingYear(allows, begin)
 
 

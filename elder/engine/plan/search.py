@@ -3,34 +3,36 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
+from typing import Final
 
 import numpy as np
 
-from elder.engine.arrays import Bools, Ints
-from elder.engine.chance.counting import MOST_CUTTINGS, CountLadder, Take, count_ladder
-from elder.engine.chance.ready_by import Course, course_of
+from elder.engine.arrays import Ints
+from elder.engine.assumptions import Assumptions
+from elder.engine.chance.count_table import count_table
+from elder.engine.chance.counting import MOST_CUTTINGS
 from elder.engine.climate.climate import Climate
-from elder.engine.climate.day_of_year import add_days, doy0_range
+from elder.engine.climate.day_of_year import add_days
 from elder.engine.climate.frost_risk import last_safe_day
 from elder.engine.handbook.model import Plant
-from elder.engine.plan.planting_windows import PlantingWindow, planting_windows, struck_out_of_doors
-from elder.engine.plan.season_plan import CutDay, SeasonPlan, run_start
+from elder.engine.plan.curve import Curves, CutDay, CutDays
+from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
+from elder.engine.plan.season_plan import Missed, SeasonPlan, run_start
+from elder.engine.plan.soonest import best_by, exchange, soonest
 from elder.engine.plan.want import Record, Want
-from elder.engine.plan.wood import wood_in_season
+from elder.engine.plan.wintering import keeps_at, too_cold_to_keep
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 
-CUT_DAYS = 366  # cut days weighed for one target
-TAIL_DAYS = 120  # days beyond the last of them, for what is still coming on then
-FAR_DAYS = 730  # how far ahead a date may lie
-NEVER_TOO_LONG = 10_000  # days: what is struck where it stands waits in no pot
-JUST_SHUT_DAYS = 90  # how long a window that has shut is still worth a word (assumed)
+CUT_DAYS: Final = 366  # cut days weighed for one target
+FAR_DAYS: Final = 730  # how far ahead a date may lie
+JUST_SHUT_DAYS: Final = 90  # how long a window that has shut is still worth a word (assumed)
 
 
 @dataclass(frozen=True)
-class _Span:
+class Span:
     """Days among which the target may lie."""
 
     first: date
@@ -49,23 +51,27 @@ def plan_want(
         return Refusal("rarely_a_plant", "method", {"caveat": method.caveat})
     if method.direct and setting.rooting_place.standing != "ground":
         return Refusal("needs_ground", "rooting_place", {"method": method.name})
-    take = record.take if record else method.plant_take
-    ladder = count_ladder(want.wanted, take, want.confidence)
-    if ladder is None:
+    if want.purpose == "pot" and not keeps_at(
+        setting.plant, setting.growing_place, setting.climate, want.accepted_risk
+    ):
+        return too_cold_to_keep(setting, want.accepted_risk)
+    take = want.condition.lowers(record.take if record else method.plant_take)
+    table = count_table(want.wanted, take, want.confidence)
+    if table is None:
         return Refusal("too_many", "wanted", {"wanted": want.wanted, "most": MOST_CUTTINGS})
-    bench = _Bench(want, setting, take, ladder)
+    search = _Search(Curves(want, setting, table))
     spans = list(_spans(want, setting.plant, setting.climate, setting.today))
     if not spans:
         return Refusal("no_window", "plant", {"plant": setting.plant.name})
-    return _by_date(bench, spans, want.by) if want.by else _as_soon_as_safe(bench, spans)
+    return search.by_date(spans, want.by) if want.by else search.as_soon_as_safe(spans)
 
 
-def _spans(want: Want, plant: Plant, climate: Climate, today: date) -> Iterator[_Span]:
+def _spans(want: Want, plant: Plant, climate: Climate, today: date) -> Iterator[Span]:
     """Where the target may lie, soonest first: the planting windows, or any day for plants kept in pots."""
     if want.purpose == "winter":
         day = last_safe_day(climate, plant.frost_limit_c, accepted_risk=want.accepted_risk, after=today)
         while day and (day - today).days < FAR_DAYS:
-            yield _Span(today if want.by else day, day, None)
+            yield Span(today if want.by else day, day, None)
             day = last_safe_day(climate, plant.frost_limit_c, accepted_risk=want.accepted_risk, after=add_days(day, 1))
     elif want.purpose == "bed":
         # One that has only just shut is named too, so that "too late this year" can be said.
@@ -76,142 +82,137 @@ def _spans(want: Want, plant: Plant, climate: Climate, today: date) -> Iterator[
             start=add_days(today, -JUST_SHUT_DAYS),
             days=FAR_DAYS + JUST_SHUT_DAYS,
         )
-        yield from (_Span(max(window.opens, today), window.shuts, window) for window in windows)
+        yield from (Span(max(window.opens, today), window.shuts, window) for window in windows)
     else:
-        yield _Span(today, add_days(today, FAR_DAYS), None)
+        yield Span(today, add_days(today, FAR_DAYS), None)
+
+
+def recommended_index(standing: Ints, counts: Ints, assumptions: Assumptions) -> int:
+    """The latest comfortable day less the slack, not leaving its run; else the latest day that costs little more than
+    the best, less the slack; −1 where nothing but early days is left."""
+    good = standing == CutDay.COMFORTABLE
+    if not good.any():
+        open_ = standing == CutDay.STRETCH
+        if not open_.any():
+            return -1
+        good = open_ & (counts <= assumptions.allowed(int(counts[open_].min())))
+    last = int(np.flatnonzero(good)[-1])
+    return max(last - assumptions.slack_days, run_start(good, last))
 
 
 @dataclass(frozen=True, eq=False)
-class _Bench:
-    """What stays the same while targets are tried."""
+class _Search:
+    """The search for a target and its plan."""
 
-    want: Want
-    setting: Setting
-    take: Take
-    ladder: CountLadder
+    curves: Curves
 
-    def course(self, target: date) -> Course:
-        """The course of a year of cut days that ends no sooner than ``target``."""
-        start = max(self.setting.today, add_days(target, 1 - CUT_DAYS))
-        return course_of(self.setting.raising(harden=self.want.is_hardened), start, CUT_DAYS, CUT_DAYS + TAIL_DAYS)
+    @property
+    def want(self) -> Want:
+        return self.curves.want
 
-    def wood(self, start: date) -> Bools:
-        return cuttable_days(self.want, self.setting, start, CUT_DAYS)
+    @property
+    def setting(self) -> Setting:
+        return self.curves.setting
 
-    def first_target(self, span: _Span, *, after: date | None = None) -> date | None:
-        """The soonest day of a span that a cut from today can make: in comfort with the slack kept, else
-        in comfort, else at a stretch. ``None`` where no cut can."""
-        course = self.course(span.first)
-        grid, wood = course.ready, self.wood(course.start)
-        first = course.index(max(span.first, after or span.first))
-        last = min(course.index(span.last), grid.shape[1] - 1)
-        slack = self.want.slack_days if course.start == self.setting.today else 0
-        rows = np.flatnonzero(wood)
-        if not len(rows) or last < first:
-            return None
-        spell = grid[:, first : last + 1]
-        comfort = self.ladder.chances[0]
-        for wait in (slack, 0):
-            hits = np.flatnonzero((spell[rows[rows >= rows[0] + wait]] >= comfort).any(axis=0))
-            if len(hits):
-                return add_days(course.start, first + int(hits[0]))
-        # At a stretch: the soonest day of those that want the fewest cuttings.
-        counts = self.ladder.counts(spell[rows].max(axis=0))
-        if not counts.any():
-            return None
-        fewest = counts[counts > 0].min()
-        return add_days(course.start, first + int(np.flatnonzero(counts == fewest)[0]))
-
-    def plan(self, target: date, window: PlantingWindow | None, missed: list[PlantingWindow]) -> SeasonPlan | None:
-        """The curve for one target; ``None`` where every day is closed."""
-        course = self.course(target)
-        wood, column = self.wood(course.start), course.ready[:, course.index(target)]
-        counts = np.where(wood, self.ladder.counts(column), 0)
-        standing = self._standings(course, counts, target)
-        if not standing.any():
+    def plan(self, target: date, window: PlantingWindow | None, missed: list[Missed]) -> SeasonPlan | None:
+        """The curve for one target; ``None`` where no day but early ones is open."""
+        today, assumptions = self.setting.today, self.setting.assumptions
+        start = max(today, add_days(target, 1 - CUT_DAYS))
+        days = self.curves.at(start, CUT_DAYS, target)
+        index = recommended_index(days.standing, days.counts, assumptions)
+        if index < 0:
             return None
         return SeasonPlan(
             want=self.want,
             plant=self.setting.plant,
             method=self.setting.method,
-            today=self.setting.today,
-            start=course.start,
+            today=today,
             target=target,
             window=window,
             missed=tuple(missed),
-            ladder=self.ladder,
-            take=self.take,
-            course=course,
-            standing=standing,
-            counts=counts,
-            chance_ready=column,
-            wood=wood,
-            recommended=add_days(course.start, recommended_index(standing, counts, self.want.slack_days)),
+            table=self.curves.table,
+            raising=self.curves.raising,
+            days=days,
+            recommended=add_days(start, index),
         )
 
-    def _standings(self, course: Course, counts: Ints, target: date) -> Ints:
-        patience = NEVER_TOO_LONG if self.setting.method.direct else self.setting.plant.patience_days
-        return standings_of(counts, course.half_ready, course.index(target), self.ladder.least, patience)
+    def soonest(self, span: Span, *, after: date | None = None) -> date | None:
+        """The first target of a span worth its cuttings."""
+        first = max(span.first, after or span.first)
+        return soonest(self.curves, first, span.last) if first <= span.last else None
+
+    def as_soon_as_safe(self, spans: list[Span]) -> SeasonPlan | Refusal:
+        missed: list[Missed] = []
+        for span in spans:
+            target = self.soonest(span)
+            plan = self.plan(target, span.window, missed) if target else None
+            if plan:
+                first, last = span.first, span.last
+                return replace(plan, exchange=exchange(self.curves, plan.recommended, plan.target, first, last))
+            if span.window:
+                missed.append(self.missed(span.window, only_early=target is not None))
+        return self._never_ready()
+
+    def missed(self, window: PlantingWindow, *, only_early: bool) -> Missed:
+        """What is left of a window that cannot be made, and the last cut that makes it."""
+        start = add_days(window.shuts, 1 - CUT_DAYS)
+        past = self.curves.at(start, CUT_DAYS, window.shuts)
+        able = np.flatnonzero(past.standing > CutDay.EARLY)
+        last = add_days(start, int(able[-1])) if len(able) else None
+        chance, count = best_by(self.curves, window.shuts) if window.shuts > self.setting.today else (0.0, 0)
+        return Missed(window, chance, count, only_early, last)
+
+    def _never_ready(self) -> Refusal:
+        plant, method = self.setting.plant, self.setting.method
+        assumptions = self.setting.assumptions
+        warm = replace(self.setting, assumptions=replace(assumptions, carry_nights=None))
+        found = plan_want(self.want, warm) if assumptions.carry_nights is not None else None
+        if isinstance(found, SeasonPlan):
+            days = self.curves.at(found.start, CUT_DAYS, found.target)
+            return Refusal("too_cold", "growing_place", {"by": None, "soonest": None} | self._cold_said(days))
+        return Refusal("never_ready", "plant", {"plant": plant.name, "wood": method.wood})
+
+    def _cold_said(self, days: CutDays) -> dict[str, object]:
+        """What cold asks on the day that it asks least of, among those that nothing else closes."""
+        able = np.flatnonzero(days.wood & (self.curves.table.counts(days.ready) > 0))
+        least = able[np.lexsort((days.cold.nights[able], days.cold.killed[able]))[0]]
+        nights, killed = round(float(days.cold.nights[least])), float(days.cold.killed[least])
+        return {"nights": nights, "killed": killed, "most": self.setting.assumptions.carry_nights}
+
+    def by_date(self, spans: list[Span], by: date) -> SeasonPlan | Refusal:
+        today = self.setting.today
+        if by <= today:
+            return Refusal("by_past", "by", {"by": by, "today": today})
+        if (by - today).days > FAR_DAYS:
+            return Refusal("by_too_far", "by", {"by": by, "latest": add_days(today, FAR_DAYS)})
+        span = next((span for span in spans if span.first <= by <= span.last), None)
+        if span is None:
+            return _outside(spans, by)
+        missed = [Missed(other.window) for other in spans if other.last < by and other.window]
+        return self.plan(by, span.window, missed) or self._too_late(spans, by)
+
+    def _too_late(self, spans: list[Span], by: date) -> Refusal:
+        """No cut from today makes the day: says why, and the soonest day that one would."""
+        start = max(self.setting.today, add_days(by, 1 - CUT_DAYS))
+        days = self.curves.at(start, CUT_DAYS, by)
+        soonest = self._soonest_after(spans, by)
+        if days.standing.any():
+            return Refusal(
+                "only_early", "by", {"by": by, "soonest": soonest, "patience": self.setting.plant.patience_days}
+            )
+        if (days.wood & days.too_cold & (self.curves.table.counts(days.ready) > 0)).any():
+            return Refusal("too_cold", "by", {"by": by, "soonest": soonest} | self._cold_said(days))
+        return Refusal("too_late", "by", {"by": by, "soonest": soonest})
+
+    def _soonest_after(self, spans: list[Span], by: date) -> date | None:
+        for span in spans:
+            found = self.soonest(span, after=by) if span.last >= by else None
+            if found and self.plan(found, span.window, []):
+                return found
+        return None
 
 
-def cuttable_days(want: Want, setting: Setting, start: date, days: int) -> Bools:
-    """Days from ``start`` on which there is wood to cut and somewhere to strike it; shape (days,)."""
-    plant, method, climate = setting.plant, setting.method, setting.climate
-    indoors = plant.stock_indoors if want.stock_indoors is None else want.stock_indoors
-    season = wood_in_season(climate, method.wood, stock_indoors=indoors)
-    if method.direct and method.wood != "dormant":
-        # Struck where it stands, a green cutting meets the open ground on the day it is cut.
-        season = season & struck_out_of_doors(plant, climate, want.accepted_risk)
-    return np.asarray(season[doy0_range(start, days)])
-
-
-def standings_of(counts: Ints, half_ready: Ints, target: int, least: int, patience_days: int) -> Ints:
-    """What each cut day is worth (``CutDay``), from its count (0: closed) and the day half are ready (−1:
-    never); shape of ``counts``."""
-    held = np.where(half_ready >= 0, target - half_ready, 0)
-    worth = np.where(counts == least, CutDay.COMFORTABLE, CutDay.STRETCH)
-    worth = np.where(held > patience_days, CutDay.EARLY, worth)
-    return np.where(counts > 0, worth, CutDay.CLOSED).astype(np.int64)
-
-
-def recommended_index(standing: Ints, counts: Ints, slack_days: int) -> int:
-    """The latest comfortable day less the slack, not leaving its run; else the stretch day with the
-    least count, the earliest of several; else the latest early day."""
-    comfortable = np.flatnonzero(standing == CutDay.COMFORTABLE)
-    if len(comfortable):
-        last = int(comfortable[-1])
-        return max(last - slack_days, run_start(standing, last))
-    stretch = np.flatnonzero(standing == CutDay.STRETCH)
-    if len(stretch):
-        return int(stretch[np.argmin(counts[stretch])])
-    return int(np.flatnonzero(standing == CutDay.EARLY)[-1])
-
-
-def _as_soon_as_safe(bench: _Bench, spans: list[_Span]) -> SeasonPlan | Refusal:
-    missed: list[PlantingWindow] = []
-    for span in spans:
-        target = bench.first_target(span) if span.first <= span.last else None
-        plan = bench.plan(target, span.window, missed) if target else None
-        if plan:
-            return plan
-        if span.window:
-            missed.append(span.window)
-    return Refusal("never_ready", "plant", {"plant": bench.setting.plant.name, "wood": bench.setting.method.wood})
-
-
-def _by_date(bench: _Bench, spans: list[_Span], by: date) -> SeasonPlan | Refusal:
-    if by <= bench.setting.today:
-        return Refusal("by_past", "by", {"by": by, "today": bench.setting.today})
-    if (by - bench.setting.today).days > FAR_DAYS:
-        return Refusal("by_too_far", "by", {"by": by, "latest": add_days(bench.setting.today, FAR_DAYS)})
-    span = next((span for span in spans if span.first <= by <= span.last), None)
-    if span is None:
-        return _outside(bench, spans, by)
-    missed = [other.window for other in spans if other.last < by and other.window]
-    return bench.plan(by, span.window, missed) or _too_late(bench, spans, by)
-
-
-def _outside(bench: _Bench, spans: list[_Span], by: date) -> Refusal:
+def _outside(spans: list[Span], by: date) -> Refusal:
     """A date on which the plant cannot be set out: the window before it, the one after, or the winter."""
     later = next((span for span in spans if span.first > by), None)
     earlier = next((span for span in reversed(spans) if span.last < by), None)
@@ -221,13 +222,3 @@ def _outside(bench: _Bench, spans: list[_Span], by: date) -> Refusal:
         "after": later and (later.window or later.last),
     }
     return Refusal("gate_shut" if earlier else "gate_not_open", "by", said)
-
-
-def _too_late(bench: _Bench, spans: list[_Span], by: date) -> Refusal:
-    """No cut from today makes the day: says the soonest day that one would."""
-    for span in spans:
-        if span.last >= by:
-            found = bench.first_target(span, after=by)
-            if found:
-                return Refusal("too_late", "by", {"by": by, "soonest": found, "window": span.window})
-    return Refusal("too_late", "by", {"by": by, "soonest": None, "window": None})

@@ -1,21 +1,24 @@
-"""A want and its plan as values: what is asked, what each cut day is worth, the whole curve."""
+"""A want as a value: what is asked."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from typing import Literal
+from typing import Final, Literal
 
 from elder.engine.chance.counting import Take
+from elder.engine.plan.condition import SOUND, Condition
+from elder.engine.plan.wood import MotherHere
 
-Purpose = Literal["bed", "spare", "gift", "sale", "winter"]
+Purpose = Literal["bed", "spare", "gift", "sale", "winter", "pot"]
 
-SLACK_DAYS = 7  # kept between the recommended day and the last comfortable one (assumed)
+UNHARDENED: Final[frozenset[str]] = frozenset(("winter", "pot"))  # plants that stay where they were grown on
 
 
 @dataclass(frozen=True)
 class Want:
-    """So many good plants, by a day (``None``: as soon as it is safe), this sure, for this."""
+    """So many good plants, by a day (``None``: as soon as it is safe), this sure, for this; of which mother, and what
+    lowers the take of her cuttings."""
 
     wanted: int
     by: date | None = None
@@ -23,7 +26,8 @@ class Want:
     purpose: Purpose = "bed"
     stock_indoors: bool | None = None
     accepted_risk: float = 0.10
-    slack_days: int = SLACK_DAYS
+    mother: MotherHere | None = None
+    condition: Condition = SOUND
 
     def __post_init__(self) -> None:
         if self.wanted < 1 or not 0 < self.confidence < 1 or not 0 < self.accepted_risk < 1:
@@ -31,8 +35,9 @@ class Want:
 
     @property
     def is_hardened(self) -> bool:
-        """Whether the plants are hardened off before their day; those carried through winter are not."""
-        return self.purpose != "winter"
+        """Whether the plants are hardened off before their day; those carried through winter, or kept in a pot where
+        they were grown on, are not."""
+        return self.purpose not in UNHARDENED
 
 
 @dataclass(frozen=True)

@@ -8,28 +8,25 @@ the winter in the warm, or come *too late*.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from enum import IntEnum
 from typing import Final
 
-import numpy as np
-
 from elder.engine.arrays import Floats
 from elder.engine.chance.counting import Take, sure_number
-from elder.engine.chance.ready_by import delayed, established_at, first_day_at, rooted_by
-from elder.engine.chance.rooting_time import units_to_stage
-from elder.engine.climate.climate import Climate
+from elder.engine.chance.ready_by import CutDayChances, first_day_at, ready_from_cut
 from elder.engine.climate.day_of_year import add_days, doy0, doy0_range
 from elder.engine.climate.normals import midwinter
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.place.running_units import daily_units
 from elder.engine.place.warmth import Place
-from elder.engine.plan.material import STATES, WHOLE, Material, cuttings_from, suits
+from elder.engine.plan.cold import cold_of
+from elder.engine.plan.condition import Condition, CutFrom, condition_on
+from elder.engine.plan.harvest import harvest_day
+from elder.engine.plan.material import Material, cuttings_from, suits
 from elder.engine.plan.next_hour import next_hour
-from elder.engine.plan.overwinter import keeps_at
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows, struck_out_of_doors
-from elder.engine.plan.wood import wood_in_season
+from elder.engine.plan.wintering import keeps_at
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 
@@ -37,8 +34,6 @@ REACH_DAYS: Final = 480  # how far ahead a windfall is followed
 SURE: Final = 0.9  # how sure the promised number is
 SETTLED: Final = 0.8  # plants go out once this share of those that will be are ready (assumed)
 THIS_YEAR_DAYS: Final = 200  # a planting window that opens later than this belongs to another year (assumed)
-
-OUT_OF_SEASON: Final = 0.45  # of the take, for wood that is not in season (assumed)
 
 
 class Worth(IntEnum):
@@ -52,9 +47,9 @@ class Worth(IntEnum):
 
 @dataclass(frozen=True)
 class WindfallOption:
-    """One way to use it. ``places`` are the keys of the rooting and the growing place. ``sure`` plants come of
-    it with 9 in 10, ``likely`` are expected; ``plant_out`` is ``None`` where it has no season in open ground and
-    stays in its pot; ``held_days`` is how long half wait in their pots. ``flags`` name
+    """One way to use it. ``places`` are the keys of the rooting and the growing place. ``sure`` plants come of it with
+    9 in 10, ``likely`` are expected; ``plant_out`` is ``None`` where it has no season in open ground and stays in its
+    pot; ``held_days`` is how long half wait in their pots; ``nights``: on which it has to be carried in. ``flags`` name
     what took from the take (flowering, wilted, out_of_season); ``steps`` what to do in the next hour."""
 
     method: Method
@@ -69,6 +64,7 @@ class WindfallOption:
     plant_out: date | None
     harvest: date | None
     held_days: int
+    nights: float
     flags: tuple[str, ...]
     steps: tuple[str, ...]
 
@@ -107,7 +103,7 @@ def what_can_this_become(
         return refusal
     if not suited:
         return Refusal("not_this_piece", "piece", {"plant": plant.name, "piece": material.piece})
-    hand = _Hand(material, plant, setting.climate, places, setting.today, accepted_risk)
+    hand = _Hand(material, setting, places, accepted_risk)
     found = [best for method in offered if (best := hand.best_of(method))]
     if not found and not others:
         return Refusal("too_short" if hand.is_short(offered) else "no_place", "length", {"plant": plant.name})
@@ -137,16 +133,21 @@ def _rank(option: WindfallOption) -> tuple[object, ...]:
     return (-round(value, 1), option.worth, out, moves, option.method.minutes_each)
 
 
+Pair = tuple[tuple[str, Place], tuple[str, Place]]
+
+
 @dataclass(frozen=True, eq=False)
 class _Hand:
     """What stays the same while ways and places are tried."""
 
     material: Material
-    plant: Plant
-    climate: Climate
+    setting: Setting
     places: Sequence[tuple[str, Place]]
-    today: date
     accepted_risk: float
+
+    @property
+    def today(self) -> date:
+        return self.setting.today
 
     def is_short(self, methods: list[Method]) -> bool:
         """Whether every way wants a longer piece."""
@@ -156,77 +157,75 @@ class _Hand:
         """The way at its best places; ``None`` where there is no place for it or no cutting in it."""
         if cuttings_from(self.material, method) == 0:
             return None
-        options = [self._option(method, *pair) for pair in self._pairs(method)]
-        return min(options, key=_rank, default=None)
+        tried = [(self._option(method, pair, usual=True), pair) for pair in self._pairs(method)]
+        if not tried:
+            return None
+        _, pair = min(tried, key=lambda one: _rank(one[0]))
+        return self._option(method, pair, usual=False)
 
-    def _pairs(self, method: Method) -> Iterator[tuple[tuple[str, Place], tuple[str, Place]]]:
+    def _pairs(self, method: Method) -> Iterator[Pair]:
         if method.direct:
-            allowed = struck_out_of_doors(self.plant, self.climate, self.accepted_risk)
+            allowed = struck_out_of_doors(self.setting.plant, self.setting.climate, self.accepted_risk)
             if method.wood == "dormant" or allowed[doy0(self.today)]:
                 yield from ((spot, spot) for spot in self.places if spot[1].standing == "ground")
             return
         pots = [spot for spot in self.places if spot[1].standing != "ground"]
         yield from ((rooting, growing) for rooting in pots for growing in pots)
 
-    def _option(self, method: Method, rooting: tuple[str, Place], growing: tuple[str, Place]) -> WindfallOption:
-        plant = self.plant.grown_by(method)
-        count = cuttings_from(self.material, method)
-        take, flags = self._take(method)
-        rooted, ready = self._courses(method, rooting[1], growing[1])
-        worth, out = self._worth(plant, method, ready, growing[1])
-        end = (out - self.today).days if out else REACH_DAYS - 1
-        chance = float(ready[min(end, REACH_DAYS - 1)])
-        half = int(first_day_at(ready, 0.5))
+    def _option(self, method: Method, pair: Pair, *, usual: bool) -> WindfallOption:
+        """What a pair of places makes of it; ``usual``: in the year of the normals, for setting pairs side by side."""
+        plant = self.setting.plant.grown_by(method)
+        setting = replace(self._at(method, pair), plant=plant)
+        raising = setting.raising().usual if usual else setting.raising()
+        count, condition = cuttings_from(self.material, method), self._condition(method)
+        take = condition.lowers(method.plant_take)
+        followed = ready_from_cut(raising, self.today, REACH_DAYS)
+        worth, out = self._worth(setting, followed.mean_ready)
+        end = out or add_days(self.today, REACH_DAYS - 1)
+        ready = followed.ready_on(end)
+        half = int(first_day_at(followed.mean_ready, 0.5))
+        kept = out and worth is not Worth.KEPT
         return WindfallOption(
             method=method,
-            places=(rooting[0], growing[0]),
+            places=(pair[0][0], pair[1][0]),
             cuttings=count,
             take=take,
             worth=worth,
-            sure=sure_number(count, chance_ready=chance, take=take, confidence=SURE),
-            likely=count * take.mean * chance,
-            rooted=_day(self.today, int(first_day_at(rooted, 0.5))),
+            sure=0 if usual else sure_number(count, chance_ready=ready, take=take, confidence=SURE),
+            likely=count * take.mean * float(ready.mean()),
+            rooted=_day(self.today, int(first_day_at(followed.mean_rooted, 0.5))),
             ready=_day(self.today, half),
             plant_out=out,
-            harvest=add_days(out, plant.harvest_median_days) if out and worth is not Worth.KEPT else None,
-            held_days=max(end - half, 0) if out and half >= 0 else 0,
-            flags=flags,
+            harvest=harvest_day(plant, setting.climate, out, plant.harvest_median_days) if out and kept else None,
+            held_days=max((end - self.today).days - half, 0) if out and half >= 0 else 0,
+            nights=float(cold_of(setting, self.today, 1, self._until(followed, out)).nights[0]),
+            flags=condition.reasons,
             steps=tuple(next_hour(self.material, method)),
         )
 
-    def _take(self, method: Method) -> tuple[Take, tuple[str, ...]]:
-        share, flags = STATES[self.material.state], []
-        if share < 1:
-            flags.append(self.material.state)
-        if self.material.piece not in WHOLE and not self._in_season(method):
-            share *= OUT_OF_SEASON
-            flags.append("out_of_season")
-        take = method.plant_take
-        return Take(take.mean * share, take.weight), tuple(flags)
+    def _at(self, method: Method, pair: Pair) -> Setting:
+        return replace(self.setting, method=method, rooting_place=pair[0][1], growing_place=pair[1][1])
 
-    def _in_season(self, method: Method) -> bool:
-        season = wood_in_season(self.climate, method.wood, stock_indoors=self.plant.stock_indoors)
-        return bool(season[doy0(self.today)])
+    def _until(self, followed: CutDayChances, out: date | None) -> date:
+        """Until when it stands in the cold: the day out, else the day most are ready."""
+        settled = int(first_day_at(followed.mean_ready, SETTLED))
+        return out or add_days(self.today, settled if settled >= 0 else REACH_DAYS - 1)
 
-    def _courses(self, method: Method, rooting: Place, growing: Place) -> tuple[Floats, Floats]:
-        """Chance of being rooted, and of being ready, by each day from today; shapes (days,)."""
-        units = daily_units(rooting, self.climate, self.plant.cardinals, self.today, REACH_DAYS)
-        law = units_to_stage(method.rooting, self.plant.cardinals)
-        rooted = rooted_by(units, law, cut_days=1, dry_days=method.dry_days)[0]
-        grid = established_at(self.plant.cardinals, method.establish, self.climate, growing, self.today, REACH_DAYS)
-        return rooted, delayed(np.diff(rooted, prepend=0.0) @ grid, method.harden_days)
+    def _condition(self, method: Method) -> Condition:
+        stock = CutFrom(self.setting.plant, self.setting.climate)
+        return condition_on(method, stock, self.today, seen=[self.material.state])
 
-    def _worth(self, plant: Plant, method: Method, ready: Floats, growing: Place) -> tuple[Worth, date | None]:
+    def _worth(self, setting: Setting, ready: Floats) -> tuple[Worth, date | None]:
         """What the way is worth, and the day its plants go out, if they ever do."""
-        windows = planting_windows(
-            plant, self.climate, accepted_risk=self.accepted_risk, start=self.today, days=REACH_DAYS
-        )
+        plant, method = setting.plant, setting.method
         settled = int(first_day_at(ready, SETTLED))
-        kept = keeps_at(plant, growing, self.climate)
-        for window in windows:
+        kept = keeps_at(plant, setting.growing_place, setting.climate, self.accepted_risk)
+        for window in self.windows(plant):
             out = self._day_out(window, settled, ready)
             if out is None:
                 continue
+            if self._is_too_cold(setting, out):
+                return Worth.TOO_LATE, None
             waits = (out - self.today).days - int(first_day_at(ready, 0.5))
             soon = (window.opens - self.today).days <= THIS_YEAR_DAYS
             through_winter = soon is False or self._winter_before(out)
@@ -236,6 +235,17 @@ class _Hand:
                 return (Worth.STANDS if through_winter else Worth.THIS_YEAR), out
             return Worth.KEPT, out
         return (Worth.KEPT if kept and settled >= 0 else Worth.TOO_LATE), None
+
+    def _is_too_cold(self, setting: Setting, out: date) -> bool:
+        """Whether it would have to be carried in on more nights than one would, or is killed where it stands."""
+        cold, most = cold_of(setting, self.today, 1, out), setting.assumptions.carry_nights
+        too_many = most is not None and round(float(cold.nights[0])) > most
+        return too_many or float(cold.killed[0]) > self.accepted_risk
+
+    def windows(self, plant: Plant) -> list[PlantingWindow]:
+        """When its plants could go out."""
+        climate = self.setting.climate
+        return planting_windows(plant, climate, accepted_risk=self.accepted_risk, start=self.today, days=REACH_DAYS)
 
     def _day_out(self, window: PlantingWindow, settled: int, ready: Floats) -> date | None:
         """The first day of a window on which most are ready; its last day where half are by then."""
@@ -249,10 +259,10 @@ class _Hand:
     def _winter_before(self, out: date) -> bool:
         """Whether a night that this plant does not bear lies between today and the day out."""
         days = (out - self.today).days
-        if days <= 0 or self.climate.frost.autumn is None:
+        if days <= 0 or self.setting.climate.frost.autumn is None:
             return False
         low = doy0_range(self.today, days)
-        coldest = midwinter(self.climate.normals)
+        coldest = midwinter(self.setting.climate.normals)
         return bool((low == coldest).any())
 
 

@@ -5,21 +5,20 @@ Chosen among in ``allocate``.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import Final
 
 import numpy as np
 
-from elder.engine.arrays import Floats, Ints
-from elder.engine.chance.ready_by import first_day_at, rooted_by
-from elder.engine.chance.rooting_time import units_to_stage
-from elder.engine.climate.climate import Climate
+from elder.engine.arrays import Ints
+from elder.engine.chance.ready_by import Raising
+from elder.engine.chance.rooting_time import Z_ONE_IN_TEN
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.place.running_units import daily_units
 from elder.engine.place.warmth import Place
-from elder.engine.plan.search import NEVER_TOO_LONG, standings_of
-from elder.engine.plan.season_plan import CutDay, SeasonPlan
+from elder.engine.plan.curve import Curves, CutDay
+from elder.engine.plan.season_plan import SeasonPlan
+from elder.engine.setting import Setting
 from elder.engine.space.occupancy import Key, Stay, stays_of
 
 # What a change costs, in cuttings (assumed): any at all a fifth, days held a tenth each, days moved a
@@ -54,14 +53,14 @@ class Asker:
 
 def choices_for(
     plan: SeasonPlan,
-    climate: Climate,
+    setting: Setting,
     now: tuple[date, tuple[Key, Key]],
     places: Mapping[Key, Place],
     *,
     most: int = 60,
 ) -> tuple[Choice, ...]:
     """Ways to place a want other than the one that stands (which comes first): other days, other places."""
-    weigher = _Weigher(plan, climate, now, places)
+    weigher = _Weigher(plan, setting, now, places)
     current = weigher.current()
     others = [choice for pair in weigher.pairs() for choice in weigher.at(pair) if (choice.day, choice.places) != now]
     others.sort(key=lambda choice: choice.cost)
@@ -70,27 +69,24 @@ def choices_for(
 
 @dataclass(eq=False)
 class _Weigher:
-    """Weighs cut days at pairs of places for one want, its target and its ladder of counts held fast.
+    """Weighs cut days at pairs of places for one want, its target and its table of counts held fast.
 
-    Only the chance on the target day matters, so a pair costs one product of a matrix and a vector. Days run
-    from ``start``: those that would be held far too long anywhere are not weighed.
+    Only the chance on the target day matters, so a pair costs one column. Days run from ``start``: those that would be
+    held far too long anywhere are not weighed.
     """
 
     plan: SeasonPlan
-    climate: Climate
+    setting: Setting
     now: tuple[date, tuple[Key, Key]]
     places: Mapping[Key, Place]
 
     def __post_init__(self) -> None:
         plan = self.plan
-        last = min(plan.course.index(plan.target), len(plan) - 1)
-        self.offset = max(last - WEIGHED_DAYS, 0)
-        self.start = add_days(plan.start, self.offset)
-        self.target = plan.course.index(plan.target) - self.offset
-        self.wood = plan.wood[self.offset : last + 1]
+        last = min(plan.index(plan.target), len(plan) - 1)
+        self.start = add_days(plan.start, max(last - WEIGHED_DAYS, 0))
+        self.target = (plan.target - self.start).days
+        self.curves = Curves(plan.want, self.setting, plan.table)
         self.base = plan.option(self.now[0])
-        self._grown: dict[Key, Floats] = {}
-        self._rooted: dict[Key, Floats] = {}
 
     def current(self) -> Choice:
         """The plan as it stands."""
@@ -101,7 +97,7 @@ class _Weigher:
     @property
     def count_now(self) -> int:
         """How many are cut as the plan stands."""
-        return self.base.count or self.plan.ladder.most
+        return self.base.count or self.plan.table.most
 
     def pairs(self) -> list[tuple[Key, Key]]:
         """Places worth trying: one of the two changed, or both to the same."""
@@ -114,19 +110,15 @@ class _Weigher:
 
     def at(self, pair: tuple[Key, Key]) -> list[Choice]:
         """The days worth offering at a pair of places: recommended, and both ends of what is open."""
-        plan = self.plan
-        rooted, units = self._rooted_at(pair[0]), self._units_at(pair[1])
-        harden = plan.method.harden_days if plan.want.is_hardened else 0
-        establish = units_to_stage(plan.method.establish, plan.plant.cardinals)
-        end = self.target - harden
-        if end < 0:
+        if self.target < self.curves.raising.harden_days:
             return []
-        ready = np.diff(rooted[:, : end + 1], axis=1, prepend=0.0) @ establish.cdf(units[end] - units[: end + 1])
-        counts = np.where(self.wood, plan.ladder.counts(ready), 0)
-        half_ready = _half_ready(first_day_at(rooted, 0.5), units, establish.median, harden)
-        patience = NEVER_TOO_LONG if plan.method.direct else plan.plant.patience_days
-        standing = standings_of(counts, half_ready, self.target, plan.ladder.least, patience)
-        return [self._choice(pair, i, int(counts[i]), rooted[i], int(half_ready[i])) for i in self._telling(standing)]
+        setting = replace(self.setting, rooting_place=self.places[pair[0]], growing_place=self.places[pair[1]])
+        curves = self.curves.elsewhere(setting)
+        days = curves.at(self.start, min(self.target + 1, len(self.plan)), self.plan.target)
+        telling = self._telling(days.standing)
+        dates = _dates_there(curves.raising, self.start, self.target, telling)
+        counts = [int(days.counts[day]) for day in telling]
+        return [self._choice(pair, day, n, *when) for day, n, when in zip(telling, counts, dates, strict=True)]
 
     def _telling(self, standing: Ints) -> list[int]:
         """The last open day, and of the comfortable ones the first, the middle, the last and the recommended."""
@@ -135,30 +127,14 @@ class _Weigher:
         telling = {int(day) for day in open_days[-1:]}
         if len(comfortable):
             first, last = int(comfortable[0]), int(comfortable[-1])
-            telling |= {first, (first + last) // 2, last, max(first, last - self.plan.want.slack_days)}
+            telling |= {first, (first + last) // 2, last, max(first, last - self.setting.assumptions.slack_days)}
         return sorted(day for day in telling if standing[day] != CutDay.CLOSED)
 
-    def _units_at(self, key: Key) -> Floats:
-        """Running units at a growing place; shape (target + 1,)."""
-        if key not in self._grown:
-            daily = daily_units(self.places[key], self.climate, self.plan.plant.cardinals, self.start, self.target + 1)
-            self._grown[key] = np.cumsum(daily)
-        return self._grown[key]
-
-    def _rooted_at(self, key: Key) -> Floats:
-        if key not in self._rooted:
-            plan, days = self.plan, self.target + 1
-            units = daily_units(self.places[key], self.climate, plan.plant.cardinals, self.start, days)
-            law = units_to_stage(plan.method.rooting, plan.plant.cardinals)
-            self._rooted[key] = rooted_by(units, law, cut_days=len(self.wood), dry_days=plan.method.dry_days)
-        return self._rooted[key]
-
-    def _choice(self, pair: tuple[Key, Key], index: int, count: int, rooted: Floats, half_ready: int) -> Choice:
+    def _choice(self, pair: tuple[Key, Key], index: int, count: int, rooted: Ints, half_ready: int) -> Choice:
         now_day, now_pair = self.now
         cut = add_days(self.start, index)
-        half, most = (int(first_day_at(rooted, level)) for level in (0.5, 0.9))
-        dates = [add_days(self.start, day) if day >= 0 else None for day in (half, most)]
-        held = max(self.target - half_ready, 0) if half_ready >= 0 else 0
+        half, most = (add_days(self.start, int(day)) if day <= self.target else None for day in rooted)
+        held = max(self.target - half_ready, 0)
         cost = (
             COST_CHANGE
             + max(count - self.count_now, 0)
@@ -166,7 +142,7 @@ class _Weigher:
             + COST_MOVED * abs((cut - now_day).days)
             + COST_PLACE * sum(a != b for a, b in zip(pair, now_pair, strict=True))
         )
-        return Choice(cut, pair, count, held, self._stays(pair, count, cut, *dates), cost)
+        return Choice(cut, pair, count, held, self._stays(pair, count, cut, half, most), cost)
 
     def _stays(
         self, pair: tuple[Key, Key], count: int, cut: date, half: date | None, most: date | None
@@ -174,8 +150,16 @@ class _Weigher:
         return stays_of(self.plan.method, pair, count, cut=cut, rooted=(half, most), out=self.plan.target)
 
 
-def _half_ready(half_rooted: Ints, units: Floats, median: float, harden_days: int) -> Ints:
-    """About when half are ready: half established of those potted when half have rooted; −1 for not in time."""
-    potted = np.clip(half_rooted, 0, len(units) - 1)
-    along = np.searchsorted(units, units[potted] + median)
-    return np.where((half_rooted >= 0) & (along < len(units)), along + harden_days, -1).astype(np.int64)
+def _dates_there(raising: Raising, start: date, target: int, cuts: list[int]) -> list[tuple[Ints, int]]:
+    """Of each cut day, when half and 9 in 10 have rooted and about when half are ready, in the year of the normals;
+    in days from ``start``, beyond the target where later."""
+    usual, days = raising.usual, target + 1
+    rooting, growing = (usual.running(place, start, days)[0] for place in (usual.rooting_place, usual.growing_place))
+    law, found = usual.rooting_law, []
+    for cut in cuts:
+        begun = rooting[min(cut + usual.dry_days, days)]
+        rooted = np.searchsorted(rooting, begun + law.median * np.exp(law.sigma * Z_ONE_IN_TEN * np.arange(2))) - 1
+        potted = min(int(rooted[0]) + (usual.assumptions.look_every_days - 1) // 2 + 1, days)
+        stands = int(np.searchsorted(growing, growing[potted] + usual.establish_law.median)) - 1
+        found.append((rooted.astype(np.int64), stands + usual.harden_days))
+    return found

@@ -31,6 +31,8 @@ class Batch(models.Model):
     rooting_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
     growing_place = models.ForeignKey(Place, on_delete=models.RESTRICT, related_name="+")
     plan = models.JSONField(default=dict)
+    # What held its cuttings back when they were cut: names of elder.engine.plan.condition, which lower its take.
+    condition = models.JSONField(default=list, blank=True)
     # How it was treated: the school chosen for each question of the cut sheet, so that the record can set them apart.
     treatment = models.JSONField(default=dict, blank=True)
     # The day after which nothing was left to be done, as its history says; kept here so that the daily round

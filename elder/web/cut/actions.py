@@ -34,6 +34,7 @@ class ChosenWay:
     purpose: str
     stock_plant: str
     key: UUID
+    seen: tuple[str, ...] = ()
 
 
 @transaction.atomic
@@ -54,7 +55,7 @@ def take_windfall(found: ChosenWay, *, garden: Garden, person: Person, today: da
         growing_place=found.places[1],
         made_by=person,
     )
-    taken = Taken(today, found.count, found.stock_plant or UNNAMED, *found.places, key=found.key)
+    taken = Taken(today, found.count, found.stock_plant or UNNAMED, *found.places, key=found.key, seen=found.seen)
     made = take_batch(want, taken, garden=garden, person=person, today=today)
     if isinstance(made, Refusal):
         transaction.set_rollback(True)

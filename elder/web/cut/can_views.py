@@ -111,7 +111,7 @@ def _plans(subject: Subject, changed: Method) -> tuple[CutOption, CutOption | No
         return None
     plan = plan_want(item.want, replace(item.setting, method=changed))
     day = item.option.day
-    inside = isinstance(plan, SeasonPlan) and plan.start <= day and plan.course.index(day) < len(plan)
+    inside = isinstance(plan, SeasonPlan) and plan.start <= day and plan.index(day) < len(plan)
     return item.option, plan.option(day) if isinstance(plan, SeasonPlan) and inside else None
 
 

@@ -100,6 +100,7 @@ class TakeHandForm(forms.Form):
     stock_plant = forms.CharField(max_length=80, required=False)
     by = forms.DateField(required=False)
     purpose = forms.ChoiceField(choices=(("bed", "bed"), ("winter", "winter"), ("spare", "spare")))
+    seen = forms.CharField(max_length=80, required=False)
 
 
 def _rule(label: str, least: float, most: float) -> forms.FloatField:

@@ -26,10 +26,11 @@ from elder.web.say.batches import entry_words, title_of
 from elder.web.say.cautions import variety_cautions
 from elder.web.say.plants import plant_words
 from elder.web.say.units import temperature
+from elder.web.say.wants import condition_words
 from elder.web.say.words import about, day_words, days_away, plural
 from elder.web.season.models import Want
 from elder.web.season.take_form import TakeForm
-from elder.web.season.taking import advised
+from elder.web.season.taking import advised, cut_condition
 from elder.web.stock.models import StockLook, VarietyAnswer
 from elder.web.ui.fields import MOST_TAKEN
 from elder.web.ui.parsing import whole
@@ -81,6 +82,7 @@ class SheetPage:
     when: str
     form: TakeForm
     cutting: Scene | None
+    costs: str
     pot: Scene
     has_layout: bool
     mothers: list[MotherLine]
@@ -146,6 +148,9 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
         when=_when(item, request.today),
         form=form,
         cutting=cutting_picture(plant, method, units),
+        costs=condition_words(
+            cut_condition(item.row, request.garden, request.today, mother=item.row.mother), method.plant_take, count
+        ),
         pot=pot,
         has_layout=cut_spec(plant, method) is not None,
         mothers=mother_lines(request, item),

@@ -22,7 +22,7 @@ from elder.web.cut import actions
 from elder.web.cut.forms import HandForm, TakeHandForm
 from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words, step_words
 from elder.web.garden.access import GardenRequest, in_garden, may
-from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.say.refusals import lead_and_rest, refusal_words
 from elder.web.ui.pages import show
 from elder.web.ui.replies import wants_fragment
@@ -83,13 +83,21 @@ def windfall(request: GardenRequest) -> HttpResponse:
     return show(request, "cut/windfall_answer.html" if wants_fragment(request) else "cut/windfall.html", page)
 
 
+def _asked_under(request: GardenRequest, plant: Plant) -> Setting:
+    """What a windfall is asked under: every way and every place is tried, so those given are not read."""
+    garden = request.garden
+    return Setting(
+        plant, plant.methods[0], climate_of(garden), ANYWHERE, ANYWHERE, request.today, assumptions_of(garden)
+    )
+
+
 def _answered(request: GardenRequest, form: HandForm) -> WindfallPage:
     plant = handbook()[form.cleaned_data["plant"]]
     rows = {place.pk: place for place in request.garden.places.all()}
     spots = [(str(pk), place_of(place)) for pk, place in rows.items()]
     found = cannot_be_struck(plant) or what_can_this_become(
         form.material,
-        Setting(plant, plant.methods[0], climate_of(request.garden), ANYWHERE, ANYWHERE, request.today),
+        _asked_under(request, plant),
         spots,
         accepted_risk=request.garden.accepted_risk,
     )
@@ -128,6 +136,7 @@ def _shown(option: WindfallOption, plant: Plant, names: dict[str, str], request:
             "likely": min(max(round(option.likely), 1), MOST_LIKELY),
             "by": out.isoformat() if out else "",
             "purpose": PURPOSE[option.worth],
+            "seen": " ".join(option.flags),
         },
     )
 
@@ -154,6 +163,7 @@ def take_windfall(request: GardenRequest) -> HttpResponse:
         purpose=data["purpose"],
         stock_plant=data["stock_plant"],
         key=data["key"],
+        seen=tuple(data["seen"].split()),
     )
     made = actions.take_windfall(found, garden=request.garden, person=request.user, today=request.today)
     if isinstance(made, Batch):

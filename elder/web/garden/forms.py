@@ -21,7 +21,7 @@ from elder.web.garden.actions import MOST_BYTES
 from elder.web.garden.models import Garden, Membership, Person
 from elder.web.say.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
 from elder.web.say.words import MONTHS
-from elder.web.ui.fields import FilledRow, Sent
+from elder.web.ui.fields import FilledRow, Sent, choosing
 
 LEAP = 2000  # a leap year, so that 29 Feb can be read; it counts as the 28th
 
@@ -103,12 +103,16 @@ class DayOfYearField(forms.CharField):
 FROST_DAYS = ("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early")
 
 
+LOOKS = ((1, "every day"), (2, "every second day"), (3, "every three days"), (5, "every five days"), (7, "once a week"),
+         (14, "every two weeks"))  # fmt: skip
+
+
 class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
     """A garden, its monthly means and its frost dates."""
 
     class Meta:
         model = Garden
-        fields: ClassVar = ["name", "latitude", "longitude", "elevation_m", "timezone"]
+        fields: ClassVar = ["name", "latitude", "longitude", "elevation_m", "timezone", "look_every_days"]
         labels: ClassVar = {
             "name": "Name of the garden",
             "latitude": "Latitude, north positive",
@@ -116,6 +120,8 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
             "elevation_m": "Height above the sea, m",
             "timezone": "Time zone",
         }
+
+    look_every_days = forms.TypedChoiceField(label="How often do you look?", coerce=int, choices=LOOKS, required=False)
 
     last_frost_mean = DayOfYearField(label="Last spring frost, on average", required=False)
     last_frost_late = DayOfYearField(label="One year in ten as late as", required=False)
@@ -137,6 +143,10 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
     def __init__(self, data: Sent = None, *, units: str, **rest: Unpack[FilledRow]) -> None:
         super().__init__(data, **rest)
         self.units = units
+        looks = self.instance.look_every_days
+        if looks not in dict(LOOKS):
+            choosing(self, "look_every_days").choices = [*LOOKS, (looks, f"every {looks} days")]
+        self.fields["look_every_days"].initial = looks
         self.recorded = bool(self.instance.records_digest)
         if self.recorded:  # frosts are counted and the means derived: only the place itself is left to say
             for name in FROST_DAYS:

@@ -17,6 +17,11 @@ def known_timezone(name: str) -> None:
         raise ValidationError("Write a time zone such as Europe/London.")
 
 
+def between(least: float, most: float) -> list[MinValueValidator | MaxValueValidator]:
+    """Refuse a number outside these ends."""
+    return [MinValueValidator(least), MaxValueValidator(most)]
+
+
 class Person(AbstractUser):
     """Someone who signs in, and how they like to read: units and theme."""
 
@@ -84,6 +89,13 @@ class Garden(models.Model):
     records_digest = models.CharField(max_length=64, blank=True, default="")
     # The weekdays on which jars are changed, Monday 0; none for every two or three days.
     water_days = models.JSONField(default=list, blank=True)
+    # What is taken for granted when a chance is reckoned: see elder.engine.assumptions.
+    look_every_days = models.PositiveSmallIntegerField(default=3, validators=between(1, 21))
+    carry_nights = models.PositiveSmallIntegerField(default=7, validators=between(0, 200))
+    slack_days = models.PositiveSmallIntegerField(default=7, validators=between(0, 60))
+    dear_share = models.FloatField(default=0.2, validators=between(0, 1))
+    speed_sd = models.FloatField(default=0.2, validators=between(0, 0.6))
+    possible_years = models.PositiveSmallIntegerField(default=20, validators=between(10, 40))
 
     class Meta:
         ordering: ClassVar = ["pk"]

@@ -3,7 +3,7 @@
 from django.contrib.auth.views import LogoutView
 from django.urls import path
 
-from elder.web.garden import almanac_views, records_views, undo, views
+from elder.web.garden import almanac_views, assumptions_views, records_views, undo, views
 
 urlpatterns = [
     path("", views.home, name="home"),
@@ -19,6 +19,7 @@ urlpatterns = [
     path("g/<int:garden_id>/person/<int:membership_id>/", views.change_part, name="person-part"),
     path("g/<int:garden_id>/person/new/", views.new_person, name="person-new"),
     path("g/<int:garden_id>/words/", views.words, name="words"),
+    path("g/<int:garden_id>/assumptions/", assumptions_views.assumptions, name="assumptions"),
     path("g/<int:garden_id>/undo/", undo.undo, name="undo"),
     path("g/<int:garden_id>/almanac/", almanac_views.almanac, name="almanac"),
     path("g/<int:garden_id>/frost/", almanac_views.frost, name="frost"),

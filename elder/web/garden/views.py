@@ -24,7 +24,7 @@ from elder.web.garden.models import Garden, Household, Membership, Person, Recor
 from elder.web.garden.possible_nights import fit_words
 from elder.web.read.gardens import climate_of
 from elder.web.say.glossary import WORDS, Word
-from elder.web.say.words import sureness
+from elder.web.say.words import looks_words, sureness
 from elder.web.ui.pages import FormPage, RowForm, show
 from elder.web.ui.saved import saved
 
@@ -45,6 +45,7 @@ class GardenPage:
     roles: list[tuple[str, str]]
     recorded: Records | None
     risk: str
+    looks: str
     fit: list[str]
 
 
@@ -178,6 +179,7 @@ def garden(request: GardenRequest) -> HttpResponse:
         roles=Membership.Role.choices,
         recorded=Records.objects.filter(garden=request.garden).first(),
         risk=sureness(request.garden.accepted_risk),
+        looks=looks_words(request.garden.look_every_days),
         fit=fit_words(climate_of(request.garden), request.user.units),
     )
     return show(request, "garden/garden.html", page)

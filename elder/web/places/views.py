@@ -10,7 +10,7 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_GET, require_http_methods
 
-from elder.engine.chance.ready_by import course_of, first_day_at
+from elder.engine.chance.ready_by import first_day_at, ready_from_cut
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import doy0
 from elder.engine.climate.normals import daily_normals
@@ -110,8 +110,8 @@ def _root_days(place: Place, climate: Climate, plant: Plant, method: Method, tod
     if method.direct != (place.standing == Place.Standing.GROUND):
         return -2
     spot = place_of(place)
-    course = course_of(Setting(plant, method, climate, spot, spot, today).raising(), today, 1, 240)
-    return int(first_day_at(course.rooted[0], 0.5))
+    followed = ready_from_cut(Setting(plant, method, climate, spot, spot, today).raising().usual, today, 240)
+    return int(first_day_at(followed.mean_rooted, 0.5))
 
 
 @require_http_methods(["GET", "POST"])

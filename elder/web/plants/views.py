@@ -20,7 +20,7 @@ from elder.engine.plan.seed_rival import seed_rival
 from elder.engine.setting import Setting
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.plants.ways import WayHere, cuttable_now, season_words, way_here
-from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.say.units import temperature
 from elder.web.say.words import about, listed, stretch_words
 from elder.web.ui.pages import show
@@ -147,12 +147,18 @@ def _facts(plant: Plant, units: str) -> list[tuple[str, str]]:
         ("Roots", f"from {least}, best at {best}, none over {most}"),
         ("Frost", f"a young plant is hurt at {temperature(plant.frost_limit_c, units)}"),
         ("Ground", f"from {temperature(plant.least_soil_c, units)}"),
-        ("Waits", f"{stretch_words(plant.patience_days, plant.patience_days)} in its pot"),
+        *(
+            [("Waits", f"{stretch_words(plant.patience_days, plant.patience_days)} in its pot")]
+            if plant.patience_days
+            else []
+        ),
         ("Crops", f"{plant.harvest_word} after {stretch_words(plant.harvest_early_days, plant.harvest_late_days)}"),
         ("Gives", f"about {plant.gives} cuttings, again after {stretch_words(plant.again_days, plant.again_days)}"),
     ]
     if plant.keep_above_c is not None:
-        facts.append(("Kept over", f"above {temperature(plant.keep_above_c, units)}"))
+        facts.append(("Kept over", f"above {temperature(plant.keep_above_c, units)} in leaf"))
+    if plant.rest_limit_c is not None:
+        facts.append(("At rest", f"bears {temperature(plant.rest_limit_c, units)}"))
     if plant.spreads:
         facts.append(("Spreads", plant.spreads_note or "yes"))
     return [fact for fact in facts if plant.ways or fact[0] != "Gives"]
@@ -170,7 +176,15 @@ def _seed_words(request: GardenRequest, plant: Plant) -> str:
         return f"Comes true from seed{note}."
     today = request.today
     rival = seed_rival(
-        Setting(plant, plant.ways[0], climate_of(request.garden), place_of(place), place_of(place), today),
+        Setting(
+            plant,
+            plant.ways[0],
+            climate_of(request.garden),
+            place_of(place),
+            place_of(place),
+            today,
+            assumptions_of(request.garden),
+        ),
         cut_on=today,
         target=today,
     )

@@ -118,7 +118,7 @@ def way_here(plant: Plant, method: Method, garden: Garden, today: date, *, wante
     found = reckon(row, garden, today)
     lead = ""
     if isinstance(found.plan, Refusal) and found.plan.code == "no_window":
-        row.purpose, lead = Want.Purpose.SPARE, "No season in open ground here; in pots under cover: "
+        row.purpose, lead = Want.Purpose.POT, "No season in open ground here; in a pot for good: "
         found = reckon(row, garden, today)
     scene = _year(found, axis, today)
     if isinstance(found.plan, Refusal) or found.option is None:

@@ -9,20 +9,24 @@ from functools import cached_property, lru_cache
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 
-from elder.engine.batch.forecast import STAYED, BatchForecast, Moves, forecast
+from elder.engine.batch.forecast import STAYED, Aims, BatchForecast, Moves, forecast
 from elder.engine.batch.history import BatchState, replay
 from elder.engine.batch.history import Entry as EngineEntry
 from elder.engine.batch.under_way import UnderWay
+from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.plan.condition import Condition
+from elder.engine.plan.harvest import harvest_day
+from elder.engine.plan.want import UNHARDENED
 from elder.engine.refusal import Refusal
 from elder.engine.round.milestones import Task, due
 from elder.engine.setting import Setting
 from elder.engine.space.occupancy import GROWN_IN, Stay
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Place
-from elder.web.read.gardens import climate_of, places_of, stood_at
+from elder.web.read.gardens import assumptions_of, climate_of, places_of, stood_at
 from elder.web.read.histories import History, entries_of, living_histories
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
@@ -39,6 +43,7 @@ class BatchToday:
     forecast: BatchForecast
     plant: Plant
     method: Method
+    climate: Climate
     today: date
     target: date
     window: tuple[date, date] | None
@@ -59,8 +64,14 @@ class BatchToday:
             harden_days=self.method.harden_days if self.is_hardened else 0,
             plant_out=self.plant_out,
             set_out=self.window is not None,
-            harvest_days=self.plant.harvest_median_days,
+            harvest_days=self.harvest_days,
         )
+
+    @property
+    def harvest_days(self) -> int:
+        """Days from planting out to the first harvest, in the crop's own season."""
+        out, days = self.state.since("planted") or self.target, self.plant.harvest_median_days
+        return (harvest_day(self.plant, self.climate, out, days) - out).days
 
     @property
     def under_way(self) -> UnderWay:
@@ -113,10 +124,12 @@ def batch_today(
     history = history or History(tuple(entries_of(entries)), max(entry.pk for entry in entries))
     plant, method = way_of(batch)
     kept = batch.plan.get("window")
-    winter = want is not None and want.purpose == Want.Purpose.WINTER
     setting = setting_of(batch, garden, today)
-    state, ahead = _forecast(history, setting, harden=not winter, moves=_moves(history.entries, garden))
     target = want.settled_by if want and want.settled_by else date.fromisoformat(batch.plan["target"])
+    aims = Aims(want is None or want.purpose not in UNHARDENED, target)
+    state, ahead = _forecast(
+        history, setting, condition=condition_of(batch), aims=aims, moves=_moves(history.entries, garden)
+    )
     return BatchToday(
         row=batch,
         entries=entries,
@@ -125,11 +138,12 @@ def batch_today(
         forecast=ahead,
         plant=plant,
         method=method,
+        climate=setting.climate,
         today=today,
         target=target,
         window=(date.fromisoformat(kept[0]), date.fromisoformat(kept[1])) if kept else None,
         as_soon_as_safe=want is not None and want.by is None,
-        is_hardened=not winter,
+        is_hardened=aims.harden,
     )
 
 
@@ -159,11 +173,16 @@ def way_of(batch: Batch) -> tuple[Plant, Method]:
     return handbook()[batch.plant].grown_by(method), method
 
 
+def condition_of(batch: Batch) -> Condition:
+    """What held its cuttings back when they were cut."""
+    return Condition.of(batch.condition)
+
+
 def setting_of(batch: Batch, garden: Garden, today: date) -> Setting:
     """What a batch is forecast under: its places as they really were, where a sensor stood there."""
     plant, method = way_of(batch)
     places = stood_at(batch.rooting_place), stood_at(batch.growing_place)
-    return Setting(plant, method, climate_of(garden), *places, today)
+    return Setting(plant, method, climate_of(garden), *places, today, assumptions_of(garden))
 
 
 def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> Moves:
@@ -183,13 +202,13 @@ def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> Moves:
 
 @lru_cache(maxsize=1024)
 def _forecast(
-    history: History, setting: Setting, *, harden: bool, moves: Moves = STAYED
+    history: History, setting: Setting, *, condition: Condition, aims: Aims, moves: Moves = STAYED
 ) -> tuple[BatchState, BatchForecast]:
     """A history's state and its forecast."""
     state = replay(history.entries, today=setting.today)
     if isinstance(state, Refusal):
         raise ValueError(f"a history that was checked does not add up: {state}")
-    return state, forecast(state, setting, moves=moves, harden=harden)
+    return state, forecast(state, setting, take=condition.lowers(setting.method.plant_take), moves=moves, aims=aims)
 
 
 def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchForecast:
@@ -197,7 +216,8 @@ def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchF
     been = _moves(batch.history.entries, garden)
     moves = replace(been, rooting=(*been.rooting, (batch.today, stood_at(place))))
     setting = setting_of(batch.row, garden, batch.today)
-    return forecast(batch.state, setting, moves=moves, harden=batch.is_hardened)
+    take = condition_of(batch.row).lowers(setting.method.plant_take)
+    return forecast(batch.state, setting, take=take, moves=moves, aims=Aims(batch.is_hardened, batch.target))
 
 
 def living(garden: Garden, today: date) -> list[BatchToday]:

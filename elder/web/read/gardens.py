@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 
+from elder.engine.assumptions import Assumptions
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.freezes import frost_of
 from elder.engine.climate.frost import Frost, FrostDates, by_hand
@@ -63,6 +64,18 @@ def stood_at(place: Place) -> EnginePlace:
     if not place.readings_digest:
         return plain
     return replace(plain, readings=readings_kept(place.pk, place.readings_digest))
+
+
+def assumptions_of(garden: Garden) -> Assumptions:
+    """What a garden's chances take for granted."""
+    return Assumptions(
+        years=garden.possible_years,
+        speed_sd=garden.speed_sd,
+        look_every_days=garden.look_every_days,
+        dear_share=garden.dear_share,
+        carry_nights=garden.carry_nights,
+        slack_days=garden.slack_days,
+    )
 
 
 def places_of(garden: Garden) -> Mapping[int, Place]:

@@ -11,9 +11,10 @@ from typing import cast
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Plant
 from elder.engine.mother.gives_today import Giving, Growth, Health, Mother, MotherSeen, giving, wood_opens
+from elder.engine.plan.wood import MotherHere
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
-from elder.web.read.gardens import climate_of
+from elder.web.read.gardens import climate_of, place_of
 from elder.web.stock.models import StockLook, StockPlant
 
 
@@ -52,8 +53,18 @@ def known(garden: Garden, today: date, *, only: int | None = None) -> list[Known
         plant, looks = handbook()[row.plant], list(row.looks.all())
         seen, taken = seen_of(looks), takes.get(row.pk, [])
         gives = giving(Mother(row.gives, row.again_days, plant.pups, row.ended_on), seen, taken, today)
-        found.append(Known(row, plant, looks, seen, gives, wood_opens(plant, climate, today), sorted(taken), today))
+        opens = wood_opens(plant, climate, today, mother_here(row, looks))
+        found.append(Known(row, plant, looks, seen, gives, opens, sorted(taken), today))
     return sorted(found, key=lambda one: (bool(one.row.ended_on), -one.now, one.row.name))
+
+
+def mother_here(row: StockPlant, looks: Iterable[StockLook] | None = None) -> MotherHere:
+    """Where a mother stands, and how she was last seen."""
+    place = place_of(row.place) if row.place else None
+    last = next(iter(sorted(row.looks.all() if looks is None else looks, key=lambda one: (one.on, one.pk))[-1:]), None)
+    if last is None:
+        return MotherHere(place)
+    return MotherHere(place, last.on, last.growth, last.wood, last.shoots)
 
 
 def seen_of(looks: Iterable[StockLook]) -> MotherSeen:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from functools import cached_property, lru_cache
 
@@ -14,13 +14,14 @@ from elder.engine.arrays import Floats
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.remedies import CutsAhead, TopUp, top_up
 from elder.engine.chance.counting import chance_of, left_after
-from elder.engine.chance.ready_by import course_of
+from elder.engine.chance.ready_by import ready_by_target
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.plan.curve import cuttable_days
 from elder.engine.plan.lots import as_many_as
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
-from elder.engine.plan.search import CUT_DAYS, TAIL_DAYS, cuttable_days, plan_want
+from elder.engine.plan.search import CUT_DAYS, plan_want
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.engine.plan.seed_rival import SeedRival, seed_rival
 from elder.engine.plan.want import Want as EngineWant
@@ -30,7 +31,7 @@ from elder.engine.space.occupancy import Stay, stays_of
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.read.batches import BatchToday, batch_today
-from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.what_if import AS_IT_IS, WhatIf, want_of
 from elder.web.season.models import Want
 
@@ -40,6 +41,7 @@ _as_many_as = lru_cache(maxsize=64)(as_many_as)
 _windows = lru_cache(maxsize=256)(planting_windows)
 
 SEEN_DAYS = 3 * 366  # how far ahead windows are looked for: the longest zoom
+AS_ASKED = 0.025  # nearer than this to what was asked nobody could tell, and in words both are the same (assumed)
 TIGHT = 0.15  # this far below what was asked for a want is tight; further, short (assumed)
 
 
@@ -127,7 +129,7 @@ class Reckoning:
         if isinstance(plan, Refusal):
             return None
         day = self.chosen_day or plan.recommended
-        inside = plan.start <= day and plan.course.index(day) < len(plan)
+        inside = plan.start <= day and plan.index(day) < len(plan)
         return plan.option(day if inside else plan.recommended)
 
     def planned(self) -> tuple[SeasonPlan, CutOption]:
@@ -190,7 +192,7 @@ class Reckoning:
         if self.ready_now >= self.needed:
             return "done"
         gap = self.want.confidence - self.chance
-        return "on-course" if gap <= 1e-9 else "tight" if gap <= TIGHT else "short"
+        return "on-course" if gap <= AS_ASKED else "tight" if gap <= TIGHT else "short"
 
     @cached_property
     def shortfall(self) -> TopUp | None:
@@ -207,13 +209,11 @@ def _top_up(
     want: EngineWant, setting: Setting, served: tuple[tuple[BatchForecast, int], ...], target: date, needed: int
 ) -> TopUp | None:
     """The least extra cuttings for batches under way; kept, since forecasts are told apart by identity."""
-    course = course_of(setting.raising(harden=want.is_hardened), setting.today, CUT_DAYS, CUT_DAYS + TAIL_DAYS)
-    column = course.index(target)
-    if column >= course.ready.shape[1]:
-        return None
+    days = min((target - setting.today).days + 1, CUT_DAYS)
+    ready = ready_by_target(setting.raising(harden=want.is_hardened), setting.today, days, target)
     have = [left_after(ahead.ready_on(target), taken) for ahead, taken in served]
-    can_cut = cuttable_days(want, setting, setting.today, CUT_DAYS)
-    more = CutsAhead(setting.today, course.ready[:, column], can_cut, setting.method.plant_take)
+    can_cut = cuttable_days(want, setting, setting.today, days)
+    more = CutsAhead(setting.today, ready, can_cut, setting.method.plant_take)
     return top_up(have, needed, want.confidence, more)
 
 
@@ -221,7 +221,10 @@ def want_setting(row: Want, garden: Garden, today: date) -> Setting:
     """What a want is asked under: its places as they were described, since plans look ahead."""
     plant = handbook()[row.plant]
     places = place_of(row.rooting_place), place_of(row.growing_place)
-    return Setting(plant, plant.method(row.method), climate_of(garden), *places, today)
+    assumptions = assumptions_of(garden)
+    if row.carry_nights is not None:
+        assumptions = replace(assumptions, carry_nights=max(row.carry_nights, garden.carry_nights))
+    return Setting(plant, plant.method(row.method), climate_of(garden), *places, today, assumptions)
 
 
 def reckon(
@@ -237,7 +240,7 @@ def reckon(
     serving = list(batches)
     return Reckoning(
         row=row,
-        want=want_of(row, garden, what_if),
+        want=want_of(row, garden, today, what_if),
         setting=want_setting(row, garden, today).grown,
         chosen_day=chosen or row.cut_on,
         batches=[batch_today(batch, garden, today, want=batch.want or row) for batch in serving],
@@ -265,8 +268,8 @@ WITH_BATCHES = tuple(f"{name}__{part}" for name in ("batches", "also_from") for 
 
 def want_rows(garden: Garden) -> QuerySet[Want]:
     """A garden's wants with their places, mothers and batches, in the same few queries whatever their number."""
-    rows = Want.objects.filter(garden=garden).select_related("rooting_place", "growing_place", "mother")
-    return rows.prefetch_related(*WITH_BATCHES)
+    rows = Want.objects.filter(garden=garden).select_related("rooting_place", "growing_place", "mother__place")
+    return rows.prefetch_related("mother__looks", *WITH_BATCHES)
 
 
 def want_row(garden: Garden, want_id: int) -> Want:

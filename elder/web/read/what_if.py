@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 
+from elder.engine.plan.condition import Condition
 from elder.engine.plan.want import Want as EngineWant
 from elder.web.garden.models import Garden
+from elder.web.read.mothers import mother_here
 from elder.web.season.models import Want
 
 STOCK = {Want.Stock.USUAL: None, Want.Stock.INDOORS: True, Want.Stock.OUTDOORS: False}
@@ -25,8 +28,9 @@ class WhatIf:
 AS_IT_IS = WhatIf()
 
 
-def want_of(row: Want, garden: Garden, what_if: WhatIf = AS_IT_IS) -> EngineWant:
-    """The engine's want for a row."""
+def want_of(row: Want, garden: Garden, today: date, what_if: WhatIf = AS_IT_IS) -> EngineWant:
+    """The engine's want for a row; of a mother in flower fewer take."""
+    mother = mother_here(row.mother) if row.mother else None
     return EngineWant(
         wanted=row.total,
         by=row.by,
@@ -34,4 +38,6 @@ def want_of(row: Want, garden: Garden, what_if: WhatIf = AS_IT_IS) -> EngineWant
         purpose=row.purpose,  # type: ignore[arg-type]
         stock_indoors=STOCK[Want.Stock(row.stock)],
         accepted_risk=what_if.risk or garden.accepted_risk,
+        mother=mother,
+        condition=Condition.of(["flowering"] if mother and mother.in_flower(today) else []),
     )

@@ -24,12 +24,19 @@ WORDS: Final = (
     Word("Strike", "strike", "To root. A cutting has struck when it has roots of its own."),
     Word("Stick", "stick", "To set a cutting into its mix or its water."),
     Word("On course", "on-course",
-         "The chance of having what you want by its day is no less than the one you asked for. Tight is up to 15 in "
-         "100 under it, short is more than that. It is reckoned from what you wrote down, the warmth of the place and "
-         "ordinary weather; it knows nothing of pests, or of a forgotten watering."),
+         "The chance of having what you want by its day is about the one you asked for, or better. Tight is up to 15 "
+         "in 100 under it, short is more than that. It is reckoned from what you wrote down, the warmth of the place "
+         "and ordinary weather; it knows nothing of pests, or of a forgotten watering."),
     Word("Comfortable days", "comfortable",
-         "Days to cut on which the least number of cuttings will do. A stretch asks for more of them, up to three "
-         "times as many; early ones wait long in their pots."),
+         "Days to cut on which few cuttings will do: the least number, or up to a fifth more. A stretch asks for more "
+         "of them, up to three times as many; early ones wait long in their pots."),
+    Word("Possible years", "possible-years",
+         "Years this garden might have, warm and cold, early and late: recorded ones where there are enough, else "
+         "made up around its means and frost dates. A chance is counted in twenty of them, with quick batches and "
+         "slow ones."),
+    Word("Nights to carry in", "carry-nights",
+         "Nights colder at a place than what stands there bears, in a usual year. More than you would carry pots in "
+         "on close a cut day."),
     Word("Batch", "batch", "Cuttings of one plant, cut on one day, rooted one way in one place."),
     Word("Mother", "mother", "The plant that cuttings are taken from. Its line is all that came from it."),
     Word("Ready", "ready", "Rooted, grown on and hardened off: it may go out."),

@@ -13,6 +13,7 @@ from elder.drawing.soil_line import CutMark, Happening, RowPicture, Sizes, soil_
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.history import BatchState
 from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
+from elder.engine.plan.harvest import harvest_day
 from elder.engine.refusal import Refusal
 from elder.web.read.batches import BatchToday
 from elder.web.read.wants import Reckoning
@@ -69,7 +70,8 @@ def _days_of(reckoning: Reckoning) -> list[date]:
 def _harvest(reckoning: Reckoning) -> date | None:
     if reckoning.want.purpose != "bed" or reckoning.target is None:
         return None
-    return reckoning.target + timedelta(days=reckoning.plant.harvest_median_days)
+    plant = reckoning.plant
+    return harvest_day(plant, reckoning.climate, reckoning.target, plant.harvest_median_days)
 
 
 def want_scene(reckoning: Reckoning, axis: TimeAxis, sizes: Sizes) -> Scene:
@@ -86,7 +88,7 @@ def _plan_picture(reckoning: Reckoning) -> RowPicture:
     return RowPicture(
         wanted=reckoning.needed,
         words=words,
-        cuts=(CutMark(option.day, reckoning.to_cut or plan.ladder.most, taken=False),),
+        cuts=(CutMark(option.day, reckoning.to_cut or plan.table.most, taken=False),),
         outlook=_plan_outlook(plan, option.day, count=reckoning.to_cut or None),
         gates=gates,
         target=plan.target,
@@ -149,7 +151,7 @@ def batch_harvest(batch: BatchToday) -> date | None:
     if batch.window is None or batch.state.first_harvest:
         return None
     begin = min((lot.since for lot in batch.state.lots.get("planted", ())), default=batch.target)
-    return begin + timedelta(days=batch.plant.harvest_median_days)
+    return harvest_day(batch.plant, batch.climate, begin, batch.plant.harvest_median_days)
 
 
 def batch_axis(batch: BatchToday) -> TimeAxis:

@@ -13,7 +13,7 @@ from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.refusal import Refusal, RefusalCode
 from elder.web.batches.models import Entry
 from elder.web.say.batches import STAGE_WORDS, entry_words
-from elder.web.say.words import about, day_words, listed
+from elder.web.say.words import about, day_words, listed, plural, years_words
 
 THERE: Final = {
     "rooted": ("are waiting to root", "rooted"),
@@ -76,6 +76,7 @@ def shut_words(window: PlantingWindow, plant: Plant | None) -> str:
         "frost": "frost would take young plants",
         "soil": "the ground is too cold for new roots",
         "heat": "it is too hot to plant",
+        "winter": "its winters would kill it in open ground",
     }
     return words.get(next(iter(window.shut_by), ""), "the season is over")
 
@@ -109,6 +110,24 @@ def _too_late(no: _No) -> str:
     if no["soonest"] is None:
         return f"Too late: nothing cut from today is ready by {no.day('by')}, nor later that season."
     return f"Too late for {no.day('by')}: cut from today, the soonest they can be ready is {no.day('soonest')}."
+
+
+def _only_early(no: _No) -> str:
+    fresh = f" Fresh ones can be ready on {no.day('soonest')}." if no["soonest"] else ""
+    return (
+        f"Not for {no.day('by')}: what can be cut in time would stand more than {no.count('patience')} days in its "
+        f"pot.{fresh}"
+    )
+
+
+def _too_cold(no: _No) -> str:
+    """What it would take of nights, or how many years kill it."""
+    lead = f"Not for {no.day('by')}" if no["by"] else "Too cold"
+    later = f" The soonest that is kinder is {no.day('soonest')}." if no["soonest"] else ""
+    killed, nights = float(no.refusal.params["killed"]), no.count("nights")
+    if killed > 0:
+        return f"{lead}: frost kills it where it stands {years_words(killed)}. Root it in a pot under cover.{later}"
+    return f"{lead}: {plural(nights, 'night', 'nights')} to carry it in; you said {no.count('most')}.{later}"
 
 
 def _not_even_one(no: _No) -> str:
@@ -149,6 +168,8 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     "gate_not_open": _gate_not_open,
     "gate_shut": _gate_shut,
     "too_late": _too_late,
+    "only_early": _only_early,
+    "too_cold": _too_cold,
     "too_many": lambda no: (
         f"{no['wanted']} plants would want more than {no['most']} cuttings at that surety. "
         "Ask for fewer, or be less sure."
@@ -157,7 +178,7 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     "by_too_far": lambda no: f"That is too far ahead to reckon. Choose a day up to {no.day('latest')}.",
     "no_window": lambda no: (
         f"{no['plant']} has no planting season here: the ground or the frost-free time falls short. "
-        "Keep it in a pot under cover."
+        "Ask for it in a pot, to stand there for good."
     ),
     "rarely_a_plant": lambda no: f"Not offered: {no['caveat'] or 'it roots and hardly ever makes a plant'}.",
     "needs_ground": lambda no: (

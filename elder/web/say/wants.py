@@ -4,16 +4,39 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
-from elder.engine.plan.season_plan import CutDay, CutOption, SeasonPlan
+import numpy as np
+
+from elder.engine.chance.counting import Take
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import doy0
+from elder.engine.climate.normals import daily_normals, garden_year_position
+from elder.engine.plan.condition import Condition
+from elder.engine.plan.curve import CutDay
+from elder.engine.plan.season_plan import CutOption, SeasonPlan
+from elder.engine.refusal import Refusal
 from elder.web.say.refusals import refusal_words
-from elder.web.say.words import about, day_words, month_words, odds, plural, span_words, sureness
+from elder.web.say.words import (
+    about,
+    day_words,
+    listed,
+    looks_words,
+    month_words,
+    odds,
+    plural,
+    span_words,
+    sureness,
+    years_words,
+)
 
 if TYPE_CHECKING:
     from elder.web.season.models import Want
 from elder.web.read.wants import Reckoning
 from elder.web.say.plants import FAR_HARVEST_DAYS, harvest_words, plant_words
+
+SEASONLESS_C = 5.0  # a year whose warmest day is no further above its coolest has no seasons to name (assumed)
+WORTH_A_WORD = 0.25  # a chance of this year's season that is still said before next year's (assumed)
 
 
 @dataclass(frozen=True)
@@ -44,25 +67,102 @@ def _to_cut(reckoning: Reckoning) -> Headline:
     if plan.missed:
         rest = f"Too late this year: {_missed_words(plan, today)} {rest}"
     if option.standing is CutDay.CLOSED:
-        why = "the wood is not in season" if option.closed_by == "wood" else "too late to be ready in time"
-        return Headline(f"{day_words(option.day, today)} is closed:", f"{why}. {rest}")
+        return Headline(f"{day_words(option.day, today)} is closed:", f"{closed_words(reckoning, option)}. {rest}")
     count = plural(reckoning.to_cut, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
     if reckoning.row.cuttings:
         come = plural(reckoning.needed, "plant comes", "plants come")
         rest = f"{sureness(reckoning.want.confidence)} that {come} of them. {rest}"
     span = plan.comfortable
     if reckoning.chosen_day is None and span and span[0] < span[1] and option.standing is CutDay.COMFORTABLE:
-        same_year = today if span[0].year != span[1].year else None  # then the year is said once, at the end
+        last, most = _same_count_until(plan, option), int(plan.counts[plan.index(span[1])])
+        more = f"{most} will do until {about(span[1], today)}. " if most > option.count else ""
+        same_year = today if span[0].year != last.year else None  # then the year is said once, at the end
         first = "today" if span[0] == today else about(span[0], same_year)
-        return Headline(f"Cut {count} between {first} and {about(span[1], today)}.", rest)
+        if span[0] < last:
+            return Headline(f"Cut {count} between {first} and {about(last, today)}.", more + rest)
+        return Headline(f"Cut {count} {'today' if last == today else f'on {day_words(last, today)}'}.", more + rest)
     when = "today" if option.day == today else f"on {day_words(option.day, today)}"
     return Headline(f"Cut {count} {when}.", rest)
+
+
+def _same_count_until(plan: SeasonPlan, option: CutOption) -> date:
+    """The last comfortable day on which the count of the chosen one still does."""
+    days = [day for day in plan.days_of(CutDay.COMFORTABLE) if plan.counts[plan.index(day)] <= option.count]
+    return max([*days, option.day])
+
+
+def under_words(reckoning: Reckoning) -> str:
+    """What a chance is counted over, once beside it."""
+    plan, assumed = reckoning.plan, reckoning.setting.assumptions
+    looked = f"looked at {looks_words(assumed.look_every_days)}"
+    if reckoning.batches:
+        return f"Counted from what was seen, {looked} from here on."
+    if isinstance(plan, Refusal):
+        return ""
+    season = season_words(plan.target, reckoning.climate)
+    return f"Counted in {assumed.years} possible {season}s, {looked}."
+
+
+def season_words(day: date, climate: Climate) -> str:
+    """The season a day lies in, by the garden's own year; of a garden without seasons, a year."""
+    low, high = daily_normals(climate.normals)
+    if np.ptp(low + high) / 2 < SEASONLESS_C:
+        return "year"
+    position = int(garden_year_position(climate.normals, doy0(day)))
+    return ("winter", "spring", "summer", "autumn")[int(((position + 365 / 8) % 365) // (365 / 4))]
+
+
+def exchange_words(reckoning: Reckoning) -> list[str]:
+    """What sooner and later days would cost: "5 for 28 Jul"; the one chosen says so."""
+    plan = reckoning.plan
+    if isinstance(plan, Refusal) or reckoning.batches:
+        return []
+    return [
+        f"{row.count} for {about(row.day, plan.today)}{', as planned' if row.day == plan.target else ''}"
+        for row in plan.exchange
+    ]
+
+
+CONDITIONS: Final = {
+    "out_of_season": "the wood is out of season",
+    "flowering": "the mother is in flower",
+    "wilted": "it has wilted",
+}
+
+
+def condition_words(condition: Condition, take: Take, count: int) -> str:
+    """What it costs to cut as things are; nothing where it costs nothing."""
+    if not condition.reasons:
+        return ""
+    why = listed(CONDITIONS[name] for name in condition.reasons)
+    left = condition.lowers(take).mean
+    come = f"; of {count} cut expect about {round(count * left)}" if count > 1 else ""
+    return f"{why[0].upper()}{why[1:]}: {odds(left)} take instead of {odds(take.mean)}{come}."
+
+
+def nights_to_accept(held: Refusal | CutOption | None) -> int | None:
+    """Nights to carry pots in that stand in the way and nothing else does, to be accepted in one press."""
+    if isinstance(held, Refusal):
+        is_cold = held.code == "too_cold" and not held.params["killed"]
+        return int(held.params["nights"]) if is_cold else None
+    return round(held.nights) if held and held.closed_by == "cold" else None
+
+
+def closed_words(reckoning: Reckoning, option: CutOption) -> str:
+    """Why a cut day is closed, and what it would take."""
+    if option.closed_by == "cold":
+        nights = plural(round(option.nights), "night", "nights")
+        return f"{nights} to carry the pots in; you said {reckoning.setting.assumptions.carry_nights}"
+    if option.closed_by == "killed":
+        return f"frost kills it in the ground {years_words(option.killed)}"
+    return "the wood is not in season" if option.closed_by == "wood" else "too late to be ready in time"
 
 
 def _gate_words(plan: SeasonPlan) -> str:
     if plan.window is None:
         ready = "Before the frost comes for the mother" if plan.want.purpose == "winter" else "Ready"
-        return f"{ready} by {about(plan.target, plan.today)}."
+        end = ";" if plan.want.purpose == "pot" else "."
+        return f"{ready} by {about(plan.target, plan.today)}{end}"
     if plan.target == plan.window.opens:
         return f"The gate opens {about(plan.window.opens, plan.today)};"
     if plan.window.opens <= plan.today:
@@ -83,9 +183,15 @@ def plural_cut(reckoning: Reckoning, option: CutOption) -> str:
 
 def _missed_words(plan: SeasonPlan, today: date) -> str:
     missed = plan.missed[-1]
-    if missed.shuts < today:
-        return f"the gate shut on {about(missed.shuts, today)}. The next window:"
-    return f"none cut from today would be ready before the gate shuts on {about(missed.shuts, today)}. The next window:"
+    shuts = about(missed.window.shuts, today)
+    last = f"; the last cut that makes it was {about(missed.last_cut, today)}" if missed.last_cut else ""
+    if missed.window.shuts < today:
+        return f"the gate shut on {shuts}{last}. The next window:"
+    if missed.only_early:
+        return f"before the gate shuts on {shuts} only plants long held in their pots would be ready. The next window:"
+    if missed.chance >= WORTH_A_WORD:
+        return f"at best {odds(missed.chance)}, with {missed.count}, before the gate shuts on {shuts}. The next window:"
+    return f"none cut from today would be ready before the gate shuts on {shuts}{last}. The next window:"
 
 
 def _underway(reckoning: Reckoning) -> Headline:
@@ -139,9 +245,9 @@ def _row_to_cut(reckoning: Reckoning, out: str) -> Headline:
     if reckoning.chosen_day or span is None or option.standing is not CutDay.COMFORTABLE:
         strong = f"Cut {reckoning.to_cut} {'today' if option.day == today else 'on ' + about(option.day, today)}"
     elif span[0] == today:
-        strong = f"Cut {reckoning.to_cut} by {about(span[1], today)}"
+        strong = f"Cut {reckoning.to_cut} by {about(_same_count_until(plan, option), today)}"
     else:
-        strong = f"Cut {reckoning.to_cut}, {span_words(*span, today)}"
+        strong = f"Cut {reckoning.to_cut}, {span_words(span[0], _same_count_until(plan, option), today)}"
     harvest = option.harvest[1]
     fruit = ""
     if harvest:
@@ -155,7 +261,7 @@ def _row_to_cut(reckoning: Reckoning, out: str) -> Headline:
 def curve_words(plan: SeasonPlan, option: CutOption) -> str:
     """The curve for those who cannot see it."""
     span = plan.comfortable
-    comfort = f"Comfortable {span_words(*span, plan.today)} with {plan.ladder.least}" if span else "No comfortable day"
+    comfort = f"Comfortable {span_words(*span, plan.today)} with {plan.fewest}" if span else "No comfortable day"
     until, chosen = about(plan.open_until, plan.today), chosen_words(option, plan.today)
     return f"How many to cut against the day. {comfort}. Open until {until}. Chosen: {chosen}"
 
@@ -164,7 +270,8 @@ def chosen_words(option: CutOption, today: date) -> str:
     """A chosen day and what it means, as a slider says it."""
     if option.standing is CutDay.CLOSED:
         return f"{day_words(option.day, today)}, closed"
-    return f"{day_words(option.day, today)}, cut {option.count}, {option.standing.name.lower()}"
+    ready = f", ready about {about(option.ready[1], today)}" if option.ready[1] else ""
+    return f"{day_words(option.day, today)}, cut {option.count}, {option.standing.name.lower()}{ready}"
 
 
 def want_words(row: Want, name: str) -> str:

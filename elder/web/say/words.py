@@ -67,9 +67,22 @@ def sureness(confidence: float) -> str:
     return f"{round(confidence * 100)} in 100"
 
 
+def years_words(share: float) -> str:
+    """In what share of years: "in 3 years of 10", "nearly every year"."""
+    tenths = round(10 * share)
+    if tenths >= 10:
+        return "nearly every year"
+    return f"in {tenths} {'year' if tenths == 1 else 'years'} of 10" if tenths else "in fewer than 1 year of 10"
+
+
 def plural(count: int, one: str, many: str) -> str:
     """A count with its word."""
     return f"{count} {one if count == 1 else many}"
+
+
+def looks_words(days: int) -> str:
+    """How often somebody looks: "every three days", "once a week"."""
+    return {1: "every day", 7: "once a week"}.get(days) or f"every {counted(days)} days"
 
 
 NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")

@@ -148,5 +148,17 @@ def bring_back(row: Want) -> None:
 
 def _forget_day_outside(row: Want, plan: SeasonPlan) -> None:
     """A chosen day that the plan did not weigh, or that is the recommended one, is no choice."""
-    if row.cut_on and (not 0 <= plan.course.index(row.cut_on) < len(plan) or row.cut_on == plan.recommended):
+    if row.cut_on and (not 0 <= plan.index(row.cut_on) < len(plan) or row.cut_on == plan.recommended):
         row.cut_on = None
+
+
+MOST_NIGHTS = 200
+
+
+def accept_nights(row: Want, nights: int) -> bool:
+    """Say of a want on how many cold nights its pots will be carried in; false for what is no such number."""
+    if not 0 <= nights <= MOST_NIGHTS:
+        return False
+    row.carry_nights = nights
+    row.save(update_fields=["carry_nights"])
+    return True

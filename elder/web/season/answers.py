@@ -17,8 +17,18 @@ from elder.web.garden.models import Garden
 from elder.web.read.wants import Reckoning, reckon
 from elder.web.say.pictures import season_axis, want_curve, want_scene
 from elder.web.say.refusals import refusal_words
-from elder.web.say.wants import Headline, chosen_words, headline, plural_cut, row_words
+from elder.web.say.wants import (
+    Headline,
+    chosen_words,
+    exchange_words,
+    headline,
+    nights_to_accept,
+    plural_cut,
+    row_words,
+    under_words,
+)
 from elder.web.say.words import about, day_words, minutes_words, plural
+from elder.web.season.better_place import place_words
 from elder.web.season.models import Want
 from elder.web.season.reasons import Reason, reasons
 from elder.web.season.series import carry_plan, rows_of
@@ -58,6 +68,10 @@ class Answer:
     curve: CutCurve | None
     chosen: date | None
     chosen_words: str
+    under: str = ""
+    place_said: str = ""
+    exchange: list[str] = field(default_factory=list)
+    carry: int | None = None
     lines: list[AnswerLine] = field(default_factory=list)
     ways: list[Way] = field(default_factory=list)
 
@@ -86,6 +100,10 @@ def answer_to(
         curve=want_curve(reckoning),
         chosen=option.day if option else None,
         chosen_words=chosen_words(option, today) if option else "",
+        under=under_words(reckoning),
+        place_said=place_words(reckoning, reckoning.row.garden),
+        exchange=exchange_words(reckoning),
+        carry=nights_to_accept(reckoning.refusal or option),
         lines=_lines([reckoning, *others], axis) if others else [],
     )
 

@@ -10,7 +10,7 @@ from elder.engine.space.allocate import Fit, fit_in
 from elder.engine.space.alternatives import Asker, Choice, choices_for
 from elder.engine.space.occupancy import overflows
 from elder.web.garden.models import Garden, Place
-from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.gardens import place_of
 from elder.web.read.space import LOOKED_AHEAD_DAYS, Stays, all_stays, capacities, crowding
 from elder.web.read.wants import Reckoning
 from elder.web.say.wants import want_words
@@ -50,11 +50,11 @@ def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposa
     movable = {item.row.pk for item in open_ones}
     fixed = [stay for key, several in stays.items() if key not in movable for stay in several]
     engine_places = {pk: place_of(place) for pk, place in places.items()}
-    climate, askers = climate_of(garden), []
+    askers = []
     for item in open_ones:
         plan, option = item.planned()
         now = option.day, (item.row.rooting_place_id, item.row.growing_place_id)
-        askers.append(Asker(item.row.pk, choices_for(plan, climate, now, engine_places)))
+        askers.append(Asker(item.row.pk, choices_for(plan, item.setting, now, engine_places)))
     fit = fit_in(askers, fixed, capacities(places.values()), start=today, days=LOOKED_AHEAD_DAYS)
     return _proposal(open_ones, askers, fit, stays, places, today)
 

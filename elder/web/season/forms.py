@@ -59,6 +59,7 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             "stock",
             "mother",
             "cut_on",
+            "carry_nights",
         ]
         labels: ClassVar = {
             "variety": "Variety, if you like",
@@ -75,6 +76,7 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         widgets: ClassVar = {
             "by": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
             "cut_on": forms.HiddenInput,
+            "carry_nights": forms.HiddenInput,
             "wanted": Stepper,
             "cuttings": Stepper,
             "spares": Stepper,
@@ -121,7 +123,7 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         mother.queryset = StockPlant.objects.filter(garden=garden)
         mother.empty_label = "any mother"
         mother.error_messages["invalid_choice"] = "Choose a mother plant of this garden."
-        for name in ("when", "cut_on", "wanted", "cuttings", "spares"):
+        for name in ("when", "cut_on", "carry_nights", "wanted", "cuttings", "spares"):
             self.fields[name].required = False
 
     @property

@@ -22,6 +22,7 @@ class Want(models.Model):
         SPARE = "spare", "spares, kept apart"
         GIFT = "gift", "gifts"
         SALE = "sale", "sale"
+        POT = "pot", "a pot, to stand there for good"
         WINTER = "winter", "carrying through winter"
         # Asked for on the sheet only: kept as two wants, the plants carried over and the bed cut from them.
         OVER = "over", "next year’s bed, by way of winter"
@@ -49,6 +50,8 @@ class Want(models.Model):
     cuttings = models.PositiveSmallIntegerField(
         null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(500)]
     )
+    # Nights on which its pots will be carried in, where that was said of it; else what the garden says.
+    carry_nights = models.PositiveSmallIntegerField(null=True, blank=True, validators=[MaxValueValidator(200)])
     series = models.UUIDField(null=True, blank=True)
     lot = models.PositiveSmallIntegerField(default=1)
     lots = models.PositiveSmallIntegerField(default=1)

@@ -116,8 +116,8 @@ def _losses_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) ->
         sure = sureness(reckoning.want.confidence)
         return Reason("Losses", f"{take} take; with {sure}, {reckoning.to_cut} cut give {wanted} or more.")
     if not option.count:
-        return Reason("Losses", f"{take} take; even {plan.ladder.most} cuttings would not do that day.")
-    more = "" if option.count == plan.ladder.least else f" {plan.ladder.least} would do with more time."
+        return Reason("Losses", f"{take} take; even {plan.table.most} cuttings would not do that day.")
+    more = "" if option.count <= plan.fewest else f" {plan.fewest} would do with more time."
     return Reason(
         "Losses", f"{take} take; {option.count} cut gives {wanted} with a chance of {odds(option.chance)}.{more}"
     )
@@ -126,7 +126,10 @@ def _losses_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) ->
 def _edge_reason(plan: SeasonPlan) -> list[Reason]:
     span = plan.comfortable
     if span is None:
-        return [Reason("Days", "no comfortable day is left; every day later costs more cuttings.")]
+        counts = plan.counts[plan.index(plan.recommended) :]
+        rises = int(counts[counts > 0].max()) > plan.option(plan.recommended).count
+        later = "later days cost more cuttings" if rises else "no day costs more than another"
+        return [Reason("Days", f"no comfortable day is left; {later}, until {about(plan.open_until, plan.today)}.")]
     left = {
         "patience": f"earlier, they would stand over {plan.plant.patience_days} days in their pots",
         "wood": "earlier, the wood is not in season",

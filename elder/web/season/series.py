@@ -7,14 +7,12 @@ from datetime import date
 from functools import lru_cache
 from uuid import uuid4
 
-from elder.engine.handbook.loading import handbook
 from elder.engine.plan.lots import lot_sizes, plan_lots
 from elder.engine.plan.overwinter import CarryPlan, carry_over
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
-from elder.engine.setting import Setting
 from elder.web.garden.models import Garden
-from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.wants import want_setting
 from elder.web.read.what_if import want_of
 from elder.web.season.models import Want
 
@@ -32,12 +30,8 @@ def rows_of(row: Want, garden: Garden, today: date, *, lots: int = 1, apart_days
 
 
 def _lot_rows(row: Want, garden: Garden, today: date, lots: int, apart_days: int) -> list[Want] | Refusal:
-    method = handbook()[row.plant].method(row.method)
-    places = place_of(row.rooting_place), place_of(row.growing_place)
-    asked = want_of(_alone(row, spares=0), garden)
-    plans = plan_lots(
-        asked, lots, apart_days, Setting(handbook()[row.plant], method, climate_of(garden), *places, today)
-    )
+    asked = want_of(_alone(row, spares=0), garden, today)
+    plans = plan_lots(asked, lots, apart_days, want_setting(row, garden, today))
     failed = next((plan for plan in plans if isinstance(plan, Refusal)), None)
     if failed:
         return failed
@@ -57,12 +51,8 @@ def _lot_rows(row: Want, garden: Garden, today: date, lots: int, apart_days: int
 
 def carry_plan(row: Want, garden: Garden, today: date) -> CarryPlan | Refusal:
     """Both steps of a plant carried through winter."""
-    method = handbook()[row.plant].method(row.method)
-    asked = want_of(_alone(row, purpose=Want.Purpose.BED), garden)
-    places = place_of(row.rooting_place), place_of(row.growing_place)
-    return _carry_over(
-        asked, Setting(handbook()[row.plant].grown_by(method), method, climate_of(garden), *places, today)
-    )
+    asked = want_of(_alone(row, purpose=Want.Purpose.BED), garden, today)
+    return _carry_over(asked, want_setting(row, garden, today).grown)
 
 
 def _winter_rows(row: Want, garden: Garden, today: date) -> list[Want] | Refusal:

@@ -20,11 +20,11 @@ from elder.web.read.wants import Reckoning, reckon, want_row
 from elder.web.say.pictures import want_axis, want_scene
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
-from elder.web.say.wants import Headline, headline
+from elder.web.say.wants import Headline, condition_words, headline
 from elder.web.say.words import day_words
 from elder.web.season.models import Want
 from elder.web.season.take_form import TakeForm
-from elder.web.season.taking import Taken, advised, take_batch
+from elder.web.season.taking import Taken, advised, cut_condition, take_batch
 from elder.web.stock.models import StockPlant
 from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
@@ -40,6 +40,7 @@ class TakePage:
     stock_names: list[str]
     cautions: list[Caution]
     title: str
+    costs: str
     scene: Scene
     ruler: Scene
     ground: Scene
@@ -90,6 +91,11 @@ def take_page(want: Want, form: TakeForm, reckoning: Reckoning, stock_names: lis
         stock_names=stock_names,
         cautions=[c for c in reckoning.plant.cautions if c.at in ("cut", "stick", "share")],
         title=plant_words(reckoning.plant.name, want.variety),
+        costs=condition_words(
+            cut_condition(want, reckoning.row.garden, today, mother=want.mother),
+            reckoning.method.plant_take,
+            advised(reckoning),
+        ),
         scene=want_scene(reckoning, axis, LARGE),
         ruler=ruler_scene(axis, today, day_words=lambda day: day_words(day, today)),
         ground=ground_scene(axis, today, reckoning.climate, height=LARGE.height),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from uuid import UUID, uuid4
@@ -11,12 +12,16 @@ from django.db import transaction
 from elder.engine.batch.history import replay
 from elder.engine.cut.steps import AT_ONCE
 from elder.engine.handbook.loading import handbook
+from elder.engine.plan.condition import Condition, CutFrom, condition_on
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person, Place
+from elder.web.read.gardens import climate_of
 from elder.web.read.histories import entries_of
+from elder.web.read.mothers import mother_here
 from elder.web.read.wants import Reckoning, reckon
+from elder.web.read.what_if import STOCK
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 
@@ -25,7 +30,7 @@ UNPLANNED_DAYS = 90  # when a batch without a plan is looked for to be ready (as
 
 @dataclass(frozen=True)
 class Taken:
-    """What was really taken."""
+    """What was really taken; ``seen``: what was seen to hold it back, by name."""
 
     on: date
     count: int
@@ -33,6 +38,7 @@ class Taken:
     rooting_place: Place
     growing_place: Place
     key: UUID | None = None
+    seen: tuple[str, ...] = ()
     treatment: dict[str, str] = field(default_factory=dict)
 
 
@@ -55,6 +61,7 @@ def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, toda
         rooting_place=taken.rooting_place,
         growing_place=taken.growing_place,
     )
+    batch.condition = list(cut_condition(want, garden, taken.on, mother=batch.mother, seen=taken.seen).reasons)
     first = Entry(kind=Entry.Kind.TAKEN, on=taken.on, count=taken.count, by=person, key=taken.key or uuid4())
     refused = replay(entries_of([first]), today=today)
     if isinstance(refused, Refusal):
@@ -66,6 +73,16 @@ def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, toda
     if handbook()[want.plant].method(want.method).dry_days and taken.treatment.get("callus") == AT_ONCE:
         Entry.objects.create(batch=batch, kind=Entry.Kind.TENDED, deed="stick", on=taken.on, by=person)
     return batch
+
+
+def cut_condition(
+    want: Want, garden: Garden, on: date, *, mother: StockPlant | None, seen: Iterable[str] = ()
+) -> Condition:
+    """What holds back what is cut for a want on a day, from this mother or from the one it names."""
+    plant = handbook()[want.plant]
+    here = mother or want.mother
+    stock = CutFrom(plant, climate_of(garden), STOCK[Want.Stock(want.stock)], mother_here(here) if here else None)
+    return condition_on(plant.method(want.method), stock, on, seen=seen)
 
 
 def mother_named(garden: Garden, plant: str, name: str) -> StockPlant | None:

@@ -15,6 +15,7 @@ urlpatterns = [
     path("want/<int:want_id>/take/", take_views.take, name="take"),
     path("want/<int:want_id>/edit/", want_views.edit_want, name="want-edit"),
     path("want/<int:want_id>/cut/", want_views.move_cut, name="want-cut"),
+    path("want/<int:want_id>/carry/", want_views.carry, name="want-carry"),
     path("want/<int:want_id>/away/", want_views.put_away, name="want-away"),
     path("want/<int:want_id>/back/", want_views.bring_back, name="want-back"),
 ]

@@ -18,6 +18,7 @@ class AnswerPage:
     """The answer to a want alone, for a page that stands."""
 
     answer: Answer
+    row: Want
 
 
 @dataclass(frozen=True)
@@ -38,6 +39,9 @@ class WantSheetPage:
     form: WantForm
     answer: Answer | None
     row: Want | None
+    carry: int | None = None
+    potted: bool = False
+    place_said: str = ""
     in_sheet: bool = True
 
 
@@ -60,7 +64,7 @@ def starting_values(request: GardenRequest, row: Want | None) -> dict[str, objec
     """What the sheet starts with: an answer is there before anything is typed."""
     if row:
         names = ("plant", "method", "variety", "wanted", "spares", "by", "confidence", "purpose", "stock", "cut_on")
-        values = {name: getattr(row, name) or "" for name in names}
+        values = {name: getattr(row, name) or "" for name in (*names, "carry_nights")}
         places = {"rooting_place": row.rooting_place_id, "growing_place": row.growing_place_id}
         asked = {
             "mother": row.mother_id or "",

@@ -13,10 +13,11 @@ from elder.web.batches.models import Batch
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.wants import batches_of, reckon, want_row
 from elder.web.say.refusals import refusal_words
-from elder.web.say.wants import want_words
+from elder.web.say.wants import nights_to_accept, want_words
 from elder.web.say.words import day_words
 from elder.web.season import actions
 from elder.web.season.answers import Answer, answer_to, sheet_answer
+from elder.web.season.better_place import place_words
 from elder.web.season.forms import WantForm
 from elder.web.season.models import Want
 from elder.web.season.want_pages import (
@@ -47,9 +48,10 @@ def _want_sheet(request: GardenRequest, row: Want | None) -> HttpResponse:
     given = request.POST if request.method == "POST" else request.GET if "plant" in request.GET else None
     data = given or starting_values(request, row)
     form = WantForm(data, instance=row, garden=request.garden, today=request.today)
-    answer = None
+    answer, carry, potted, place_said = None, None, False, ""
     if form.is_valid():
         built = form.build()
+        potted = potted_for_good(built, request)
         lots, apart = form.series()
         if request.method == "POST":
             kept = actions.keep_want(built, request.garden, request.user, request.today, lots=lots, apart_days=apart)
@@ -57,13 +59,27 @@ def _want_sheet(request: GardenRequest, row: Want | None) -> HttpResponse:
                 saved(request, "want", _kept_words(kept))
                 return redirect("want", request.garden.pk, kept.pk)
             _refuse(form, kept, built, request)
+            carry = nights_to_accept(kept)
         found = sheet_answer(built, request.garden, request.today, request.user.units, series=(lots, apart))
         if isinstance(found, Answer):
             answer = found
         elif not form.errors:
             _refuse(form, found, built, request)
+            carry = nights_to_accept(found)
+            place_said = place_words(reckon(built, request.garden, request.today), request.garden)
     template = "season/sheet_parts.html" if wants_fragment(request) else "season/want_sheet.html"
-    return show(request, template, WantSheetPage(form, answer, row))
+    return show(request, template, WantSheetPage(form, answer, row, carry, potted, place_said))
+
+
+def potted_for_good(row: Want, request: GardenRequest) -> bool:
+    """Whether a plant asked for in a bed, where no bed ever opens to it, is asked for in a pot instead."""
+    if row.purpose != Want.Purpose.BED:
+        return False
+    plan = reckon(row, request.garden, request.today).plan
+    if isinstance(plan, Refusal) and plan.code == "no_window":
+        row.purpose = Want.Purpose.POT
+        return True
+    return False
 
 
 def _kept_words(kept: Want) -> str:
@@ -88,7 +104,7 @@ def want(request: GardenRequest, want_id: int) -> HttpResponse:
     reckoning = reckon(row, request.garden, request.today, batches=batches_of(row), chosen=chosen)
     answer = answer_to(reckoning, (row.rooting_place.name, row.growing_place.name), request.user.units)
     if wants_fragment(request):
-        return show(request, "season/answer.html", AnswerPage(answer))
+        return show(request, "season/answer.html", AnswerPage(answer, row))
     title = want_words(row, reckoning.plant.name)
     return show(request, "season/want.html", WantPage(row, answer, title, other_lots(row), could_serve(request, row)))
 
@@ -129,6 +145,19 @@ def move_cut(request: GardenRequest, want_id: int) -> HttpResponse:
         f"The cut stands at {day_words(row.cut_on, request.today)}." if row.cut_on else "Back to the recommended days."
     )
     saved(request, "cut", day)
+    return redirect("want", request.garden.pk, row.pk)
+
+
+@require_POST
+@in_garden("plan")
+def carry(request: GardenRequest, want_id: int) -> HttpResponse:
+    """Accept so many nights on which its pots are carried in."""
+    row = want_row(request.garden, want_id)
+    nights = request.POST.get("nights", "")
+    if not actions.accept_nights(row, int(nights) if nights.isdecimal() else -1):
+        messages.error(request, "That is no number of nights.")
+    else:
+        saved(request, "carry", f"Kept: its pots come in on {row.carry_nights} cold nights.")
     return redirect("want", request.garden.pk, row.pk)
 
 

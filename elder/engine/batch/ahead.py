@@ -1,0 +1,146 @@
+"""From what is believed of a batch to the number ready on each day: looks to come, potting at them, and hardening."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Final
+
+import numpy as np
+
+from elder.engine.arrays import Floats, Ints
+from elder.engine.batch.belief import LATE_SHARE, Belief, Stages, hopes_of
+from elder.engine.batch.history import BatchState
+from elder.engine.chance.counting import count_pmf
+
+LEAST_MASS: Final = 1e-7  # looks at which fewer come to be potted are passed over
+
+
+@dataclass(frozen=True, eq=False)
+class Ahead:
+    """What the number ready by each day is reckoned from. Days are counted from the cut; ``gap``: days between looks;
+    ``kept``: of those waiting, the share that their signs leave."""
+
+    state: BatchState
+    stages: Stages
+    belief: Belief
+    today: int
+    gap: int
+    kept: float
+
+    @property
+    def seen(self) -> int:
+        """The last look; −1 for none."""
+        return (self.state.last_look - self.state.taken_on).days if self.state.last_look else -1
+
+    @cached_property
+    def hopes(self) -> Floats:
+        """Chance that one still waiting will root, for each pace and take."""
+        pace = self.belief.pace
+        rooted, failed = self.stages.rooted(self.seen, pace), self.stages.failed(self.seen, pace)
+        return hopes_of(self.belief.shares, rooted, failed) * self.kept
+
+    @cached_property
+    def rooting(self) -> Floats:
+        """Expected number to root on each day after the last look; shape (days,)."""
+        by_day = self.stages.rooting.quick_cdf(self.stages.rooting_units / self.belief.pace[:, None])
+        new = np.diff(by_day, axis=1, prepend=0.0)
+        new[:, : self.seen + 1] = 0.0
+        total = new.sum(axis=1, keepdims=True)
+        share = np.divide(new, total, out=np.zeros_like(new), where=total > 0)
+        will = (self.belief.weights * self.hopes).sum(axis=1)
+        return np.asarray(will @ share * self.state.count("waiting"))
+
+    @cached_property
+    def looks(self) -> tuple[Ints, Floats]:
+        """The looks to come, and for each pace the share of those that will root that is found and potted at each;
+        shapes (looks,) and (paces, looks)."""
+        days = np.arange(self.next_look, len(self.stages.rooting_units), self.gap)
+        pace = self.belief.pace
+        rooted = self.stages.rooting.cdf(self.stages.rooting_units[days] / pace[:, None])
+        before = self.stages.rooted(self.seen, pace)[:, None]
+        found = np.diff(np.concatenate((before, rooted), axis=1), axis=1)
+        share = np.divide(found, 1 - before, out=np.zeros_like(found), where=before < 1)
+        worth = share.max(axis=0) > LEAST_MASS
+        return days[worth], share[:, worth]
+
+    @property
+    def next_look(self) -> int:
+        """The first look to come: a gap after the last, and not before today."""
+        return max(self.today, max(self.seen, 0) + self.gap)
+
+    def _hardening_begun(self, days: Ints) -> Ints:
+        """The look at which hardening has to begin for plants to be ready on each of ``days``, −1 where that would be
+        before the next one; where nothing is hardened, the day itself."""
+        begun = days - self.stages.harden_days
+        if not self.stages.harden_days:
+            return begun
+        looks = self.next_look + (begun - self.next_look) // self.gap * self.gap
+        return np.where(begun >= self.next_look, looks, -1)
+
+    def _stands(self, potted: Ints, days: Ints) -> Floats:
+        """Established by the look at which hardening has to begin to be ready on each of ``days``, for each pace and
+        day of potting; shape (paces, potted, days)."""
+        begun = self._hardening_begun(days)
+        held = np.maximum(begun, 0)
+        gained = self.stages.growing_units[held] - self.stages.growing_units[potted][:, None]
+        gained = np.where(begun > potted[:, None], gained, 0.0)
+        return self.stages.establish.quick_cdf(gained / self.belief.pace[:, None, None])
+
+    def _of_waiting(self, days: Ints) -> Floats:
+        """Chance of being ready by each day of one that will root; shape (paces, days)."""
+        looks, share = self.looks
+        return np.asarray(np.einsum("pl,pld->pd", share, self._stands(looks, days)))
+
+    def _of_potted(self, since: int, days: Ints) -> Floats:
+        """The same of one potted on a day that does not harden yet: it begins at the next look at the soonest, and where
+        it was time to harden at the last one it is hardly established."""
+        stood = self._stands(np.array([since]), days)[:, 0]
+        opens = self.stages.hardens_from
+        if opens is not None and self.seen >= max(opens, since):
+            then = self.stages.stands(since, self.seen, self.belief.pace)[:, None]
+            left = np.maximum(LATE_SHARE * then + 1 - then, 1e-12)
+            later = (LATE_SHARE * then + np.maximum(stood - then, 0.0)) / left
+            stood = np.where(self._hardening_begun(days) > self.seen, later, 0.0)
+        return stood
+
+    def _settled(self, days: Ints) -> list[tuple[int, Floats]]:
+        """Those that have rooted, by lot: how many, and their chance of being ready by each day; (paces, days)."""
+        state, start = self.state, self.state.taken_on
+        found = [(state.count("rooted"), self._stands(np.array([self.today]), days)[:, 0])]
+        for lot in state.lots.get("potted", ()):
+            found.append((lot.count, self._of_potted((lot.since - start).days, days)))
+        later = [(lot, self.stages.harden_days) for lot in state.lots.get("hardening", ())]
+        later += [(lot, 0) for lot in (*state.lots.get("planted", ()), *state.given_seen)]
+        for lot, wait in later:
+            sure = (days >= (lot.since - start).days + wait).astype(np.float64)
+            found.append((lot.count, np.broadcast_to(sure, (len(self.belief.pace), len(days)))))
+        return [(count, chances) for count, chances in found if count]
+
+    def counts_on(self, days: Ints) -> Floats:
+        """The chance of each number ready by each of some days; shape (days, living and gone + 1)."""
+        weights, waiting = self.belief.weights, self.state.count("waiting")
+        counts = np.broadcast_to(self.belief.by_pace[:, None, None], (len(weights), len(days), 1))
+        if waiting:
+            chance = self.hopes[..., None] * self._of_waiting(days)[:, None]
+            counts = np.einsum("pt,ptdn->pdn", weights, count_pmf(waiting, chance))
+        for count, chances in self._settled(days):
+            counts = _added(counts, count_pmf(count, chances))
+        return np.asarray(counts.sum(axis=0))
+
+    def expected(self, days: Ints) -> Floats:
+        """The expected number ready by each day; shape (days,)."""
+        will = (self.belief.weights * self.hopes).sum(axis=1)
+        waiting = self.state.count("waiting")
+        total = waiting * (will @ self._of_waiting(days)) if waiting else np.zeros(len(days))
+        for count, chances in self._settled(days):
+            total = total + count * (self.belief.by_pace @ chances)
+        return np.asarray(total)
+
+
+def _added(one: Floats, other: Floats) -> Floats:
+    """The distribution of the sum of two counts that are independent at each pace and day; along the last axis."""
+    total = np.zeros((*one.shape[:-1], one.shape[-1] + other.shape[-1] - 1))
+    for j in range(other.shape[-1]):
+        total[..., j : j + one.shape[-1]] += one * other[..., j : j + 1]
+    return total

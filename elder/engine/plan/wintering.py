@@ -1,0 +1,55 @@
+"""Kept over winter: by the lowest night of the possible winters at a place, against what a plant bears there."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from elder.engine.arrays import Floats
+from elder.engine.climate.climate import Climate
+from elder.engine.climate.frost_fit import LAW_YEARS
+from elder.engine.climate.years import possible_years
+from elder.engine.handbook.model import Plant
+from elder.engine.place.warmth import Place
+from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
+
+TENDER_ABOVE_C: Final = -1.0  # plants hurt above this are kept some way off the frost (assumed)
+ABOVE_LIMIT_C: Final = 3.0  # so far, where the handbook says nothing (assumed)
+
+
+def winter_least_c(plant: Plant, place: Place) -> float:
+    """The least temperature a plant bears while it is kept over at a place, °C: in leaf in a room; outdoors, under
+    cover or not, it rests, where it is a plant that does."""
+    if place.standing != "room" and plant.rest_limit_c is not None:
+        return plant.rest_limit_c
+    if plant.keep_above_c is not None:
+        return plant.keep_above_c
+    return plant.frost_limit_c + (ABOVE_LIMIT_C if plant.frost_limit_c >= TENDER_ABOVE_C else 0.0)
+
+
+def lowest_nights(place: Place, climate: Climate) -> Floats:
+    """The lowest night of each possible winter at a place, °C; shape (years,)."""
+    if place.standing == "room":
+        return np.array([min(place.night_c, place.day_c)])
+    low = possible_years(climate, LAW_YEARS).lowest + place.lift_night_c
+    return low if place.floor_c is None else np.maximum(low, place.floor_c)
+
+
+def keeps_at(plant: Plant, place: Place, climate: Climate, accepted_risk: float = 0.10) -> bool:
+    """Whether a plant comes through the winter at a place, at the accepted risk."""
+    return float((lowest_nights(place, climate) < winter_least_c(plant, place)).mean()) <= accepted_risk
+
+
+def stands_through(plant: Plant, climate: Climate, accepted_risk: float) -> bool:
+    """Whether a plant set out comes through its winters in open ground, at the accepted risk."""
+    limit = plant.rest_limit_c if plant.rest_limit_c is not None else plant.frost_limit_c
+    return float((possible_years(climate, LAW_YEARS).lowest < limit).mean()) <= accepted_risk
+
+
+def too_cold_to_keep(setting: Setting, accepted_risk: float) -> Refusal:
+    """Why a plant cannot be kept where it grows on: how cold it gets there in one winter of so many."""
+    least = float(np.quantile(lowest_nights(setting.growing_place, setting.climate), accepted_risk))
+    keep = winter_least_c(setting.plant, setting.growing_place)
+    return Refusal("too_cold_to_keep", "growing_place", {"least": least, "keep": keep})
