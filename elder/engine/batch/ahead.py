@@ -93,8 +93,8 @@ class Ahead:
         return np.asarray(np.einsum("pl,pld->pd", share, self._stands(looks, days)))
 
     def _of_potted(self, since: int, days: Ints) -> Floats:
-        """The same of one potted on a day that does not harden yet: it begins at the next look at the soonest, and where
-        it was time to harden at the last one it is hardly established."""
+        """The same of one potted on a day that does not harden yet: it begins at the next look at the soonest, and
+        where it was time to harden at the last one it is hardly established."""
         stood = self._stands(np.array([since]), days)[:, 0]
         opens = self.stages.hardens_from
         if opens is not None and self.seen >= max(opens, since):
