@@ -9,7 +9,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from elder.web.batches.models import Batch
+from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.read.batches import batch_today
 from elder.web.read.gardens import assumptions_of
@@ -226,3 +226,26 @@ def test_what_the_hand_was_promised_the_batch_says(owner: Client, garden: Any) -
     owner.post(reverse("windfall-take", args=[garden.pk]), data)
     batch = Batch.objects.get()
     assert batch.condition == ["wilted"]
+
+
+def test_a_slow_batch_is_told_from_a_poor_one(owner: Client, garden: Any, today: date) -> None:
+    """Eleven cut 18 days ago, when nine in ten that root have: of none that shows the batch is slow, and a day is named
+    by which it is given up; where some have rooted, the rest are given so long."""
+    row = WantFactory(garden=garden, rooting_place=garden.places.first())
+    batch = take(row, on=date(2027, 3, 2))
+    Entry(batch=batch, kind="looked", on=today).save()
+    said = owner.get(reverse("batch", args=[garden.pk, batch.pk])).content.decode()
+    assert "If none shows by" in said
+    # plain_life's eleven speeds, weighed by none of eleven on day 18: a mean pace of 1.65; with nine rooted, 1.10.
+    assert "This batch is slow: its days run about 6 in 10 longer than usual." in said
+    Entry(batch=batch, kind="rooted", on=today, count=9).save()
+    said = owner.get(reverse("batch", args=[garden.pk, batch.pk])).content.decode()
+    assert "Give them until" in said
+    assert "This batch is" not in said
+
+
+def test_nights_to_carry_in_are_said_beside_an_open_day(owner: Client, garden: Any, rack: Any) -> None:
+    page = owner.get(reverse("want-new", args=[garden.pk]), cold_sheet(garden, rack, carry_nights=40)).content.decode()
+    assert "<dt>Cold</dt>" in page
+    assert "nights to carry the pots in; you said 40." in page
+    assert "<dt>Cold</dt>" not in asked(owner, garden)

@@ -58,6 +58,11 @@ class BatchForecast:
         return int(np.clip((day - self.start).days, 0, len(self.rooted_by) - 1))
 
     @property
+    def pace(self) -> float:
+        """How many times the usual its days are believed to run: over 1 for a slow batch."""
+        return float(self.ahead.belief.by_pace @ self.ahead.belief.pace)
+
+    @property
     def rooting(self) -> Floats:
         """Expected number to root on each day, after the last look."""
         return self.ahead.rooting

@@ -44,6 +44,8 @@ def option_words(option: WindfallOption, plant: Plant, today: date) -> tuple[str
         )
     elif option.worth is Worth.STANDS:
         parts.append(f"half are ready about {about(option.ready, today)}" if option.ready else "")
+    if round(option.nights):
+        parts.append(f"to be carried in on about {plural(round(option.nights), 'night', 'nights')}")
     rest = "; ".join(part for part in parts if part)
     return strong, f"{rest}." if rest else ""
 

@@ -41,19 +41,35 @@ def next_words(batch: BatchToday) -> str:
     return said[task.verb]
 
 
+QUICK, SLOW = 0.87, 1.15  # nearer to the usual than this is not worth a word (assumed)
+
+
 def hope_words(batch: BatchToday) -> str:
     """Patience, for those still waiting."""
     waiting, ahead = batch.state.count("waiting"), batch.forecast
     if not waiting:
         return ""
     them = "it" if waiting == 1 else "them"
-    until = f" Give {them} until {about(ahead.give_up_on, batch.today)}." if ahead.give_up_on else ""
+    end = about(ahead.give_up_on, batch.today) if ahead.give_up_on else ""
+    # Of a batch of which nothing has shown, it is the batch that is given up; else those left behind.
+    until = f" Give {them} until {end}." if batch.state.rooted_ever else f" If none shows by {end}, give {them} up."
+    until = (until if end else "") + pace_words(batch)
     if ahead.give_up_on and ahead.give_up_on <= batch.today:
         return _spent_words(batch, waiting, them)
     if waiting == 1:
         return f"The one still waiting has {odds(ahead.hope)} to root.{until}"
     share = odds(ahead.hope).replace("an even chance", "about half").replace("next to no chance", "next to none")
     return f"Of the {waiting} still waiting, {share} should root.{until}"
+
+
+def pace_words(batch: BatchToday) -> str:
+    """That a batch is quick or slow, where what was seen of it says so."""
+    pace = batch.forecast.pace
+    if not batch.state.looks or QUICK < pace < SLOW:
+        return ""
+    share = round(10 * abs(pace - 1))
+    kind, way = ("slow", "longer") if pace > 1 else ("quick", "shorter")
+    return f" This batch is {kind}: its days run about {share} in 10 {way} than usual."
 
 
 def _spent_words(batch: BatchToday, waiting: int, them: str) -> str:

@@ -12,10 +12,13 @@ from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.web.say.refusals import shut_words
 from elder.web.say.units import shown_depth, temperature
-from elder.web.say.words import about, doy_words, odds, plural, span_words, sureness
+from elder.web.say.words import about, doy_words, odds, plural, span_words, sureness, years_words
 
 if TYPE_CHECKING:
     from elder.web.read.wants import Reckoning
+
+
+LEAST_KILLED = 0.02  # a share of years below this is not worth a word (assumed)
 
 
 @dataclass(frozen=True)
@@ -35,6 +38,7 @@ def reasons(reckoning: Reckoning, place_names: tuple[str, str], units: str) -> l
         *_gate_reasons(reckoning, plan.window, units),
         _roots_reason(reckoning, option, place_names, units),
         _losses_reason(reckoning, plan, option),
+        *_cold_reason(reckoning, option),
         *_edge_reason(plan),
         *_seed_reason(reckoning, option),
     ]
@@ -121,6 +125,17 @@ def _losses_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) ->
     return Reason(
         "Losses", f"{take} take; {option.count} cut gives {wanted} with a chance of {odds(option.chance)}.{more}"
     )
+
+
+def _cold_reason(reckoning: Reckoning, option: CutOption) -> list[Reason]:
+    """Nights on which its pots come in, or years that kill it in the ground, where there are any."""
+    if option.killed >= LEAST_KILLED:
+        return [Reason("Cold", f"frost kills it where it stands in the ground {years_words(option.killed)}.")]
+    nights = round(option.nights)
+    if not nights:
+        return []
+    most = reckoning.setting.assumptions.carry_nights
+    return [Reason("Cold", f"about {plural(nights, 'night', 'nights')} to carry the pots in; you said {most}.")]
 
 
 def _edge_reason(plan: SeasonPlan) -> list[Reason]:
