@@ -18,6 +18,7 @@ HEIGHT, TOP, FLOOR, READY_ROW = 196, 22, 136, 174
 Height = Callable[[float], float]  # from a count to pixels down
 READY_DATES = 9  # at most so many are written under the curve, none left of where the row is named
 READY_FROM = 0.1
+FIRST_LABEL = 0.012  # nearer to the left edge a day's label would be cut off
 NAMES = {CutDay.EARLY: "early", CutDay.COMFORTABLE: "comfortable", CutDay.STRETCH: "stretch"}
 
 
@@ -125,7 +126,7 @@ def _dates(axis: TimeAxis) -> list[Shape]:
     every = max(1, axis.days // 70 + 1)
     seen_month = 0
     for i, day in enumerate(axis.mondays()):
-        if i % every or axis.x(day) > 0.97:
+        if i % every or not FIRST_LABEL < axis.x(day) <= 0.97:
             continue
         new_month = day.month != seen_month
         words = f"{day.day} {month_label(day, with_year=False)}" if new_month else str(day.day)
