@@ -110,7 +110,8 @@ def test_what_a_windfall_promises_is_what_its_batch_says_the_minute_after(
     if best.sure < best.cuttings:
         assert chance_of([ahead.ready_on(by)], best.sure + 1) < 0.9 + 0.05
     expected = float(ahead.ready_on(by) @ np.arange(best.cuttings + 1))
-    assert expected == pytest.approx(best.likely, abs=0.03 * best.cuttings + 0.02)
+    # A batch is hardened when somebody looks, a day or so after it stands; on a steep day that is one in twenty-five.
+    assert expected == pytest.approx(best.likely, abs=0.05 * best.cuttings + 0.02)
 
 
 def random_garden(chance: random.Random) -> Climate:

@@ -24,7 +24,9 @@ from elder.engine.climate.day_of_year import add_days
 from elder.engine.place.possible_warmth import running_units
 from elder.engine.place.warmth import Cardinals, Place
 
-GROUPS: Final = 12  # equal parts a scenario's rooting days are gathered in; within 0.0005 of all of them
+GROUPS: Final = 12  # parts a scenario's days are gathered in; within 0.0008 of all days in the mean over scenarios
+# Finer at both ends, where a law's tail is cut by another's: equal parts err up to 0.016 in a scenario, these 0.003.
+PARTS: Final = np.sin(np.pi / 2 * np.linspace(0.0, 1.0, GROUPS + 1)) ** 2
 
 
 @dataclass(frozen=True)
@@ -150,18 +152,16 @@ def ready_from_cut(raising: Raising, cut: date, days: int) -> CutDayChances:
 
 
 def _gathered(masses: Floats, units: Floats) -> tuple[Floats, Floats]:
-    """Masses that lie along units, gathered in equal parts: the mean units of each part, and its mass; shapes
-    (scenarios, parts). A single scenario is kept whole, for the worked example."""
+    """Masses that lie along units, gathered in parts: the mean units of each part, and its mass; shapes (scenarios,
+    parts). A single scenario is kept whole, for the worked example."""
     if len(masses) == 1:
         kept = np.flatnonzero(masses[0] > 0)
         return units[:, kept], masses[:, kept]
     mass = np.concatenate((np.zeros((len(masses), 1)), np.cumsum(masses, axis=1)), axis=1)
     moment = np.concatenate((np.zeros((len(masses), 1)), np.cumsum(masses * units, axis=1)), axis=1)
-    share = np.linspace(0.0, 1.0, GROUPS + 1)
-    cut = np.stack([np.interp(share * one[-1], one, other) for one, other in zip(mass, moment, strict=True)])
-    each = mass[:, -1:] / GROUPS
-    nodes = np.divide(np.diff(cut, axis=1), each, out=np.zeros((len(masses), GROUPS)), where=each > 0)
-    return nodes, np.broadcast_to(each, nodes.shape)
+    cut = np.stack([np.interp(PARTS * one[-1], one, other) for one, other in zip(mass, moment, strict=True)])
+    each = mass[:, -1:] * np.diff(PARTS)
+    return np.divide(np.diff(cut, axis=1), each, out=np.zeros_like(each), where=each > 0), each
 
 
 def _cdf_of(law: Lognormal, chosen: Scenarios) -> Callable[[Floats], Floats]:
