@@ -136,11 +136,17 @@ def test_cold_says_what_it_would_take_and_is_accepted_in_one_press(owner: Client
     url = reverse("want-new", args=[garden.pk])
     page = owner.get(url, cold_sheet(garden, rack)).content.decode()
     assert "to carry it in; you said 0." in page
-    nights = int(page.split('name="carry_nights" value="')[-1].split('"')[0])
+    promise = page.split('name="carry_nights" value="')[-1].split('"')[0]
+    nights = int(promise.removesuffix(" rosemary"))
     assert f"Carry them in on {nights} nights" in page
-    owner.post(url, cold_sheet(garden, rack, carry_nights=nights))
+    owner.post(url, cold_sheet(garden, rack, carry_nights=promise))
     row = Want.objects.get()
     assert row.carry_nights == nights
+    edit = owner.get(reverse("want-edit", args=[garden.pk, row.pk])).content.decode()
+    assert f'value="{promise}"' in edit
+    # A promise made for one plant is none for another, and nonsense is none at all.
+    for wrong in (f"{nights} sage", "many rosemary", "201 rosemary"):
+        assert "you said 0." in owner.get(url, cold_sheet(garden, rack, carry_nights=wrong)).content.decode()
     assert "Cut " in owner.get(reverse("want", args=[garden.pk, row.pk])).content.decode()
 
 
@@ -245,7 +251,9 @@ def test_a_slow_batch_is_told_from_a_poor_one(owner: Client, garden: Any, today:
 
 
 def test_nights_to_carry_in_are_said_beside_an_open_day(owner: Client, garden: Any, rack: Any) -> None:
-    page = owner.get(reverse("want-new", args=[garden.pk]), cold_sheet(garden, rack, carry_nights=40)).content.decode()
+    page = owner.get(
+        reverse("want-new", args=[garden.pk]), cold_sheet(garden, rack, carry_nights="40 rosemary")
+    ).content.decode()
     assert "<dt>Cold</dt>" in page
     assert "nights to carry the pots in; you said 40." in page
     assert "<dt>Cold</dt>" not in asked(owner, garden)

@@ -15,6 +15,7 @@ from elder.web.garden.models import Garden, Person, Place
 from elder.web.garden.undo import Asked, Undo, Undone, takes_back
 from elder.web.read.wants import Reckoning, reckon
 from elder.web.say.words import sureness
+from elder.web.season.forms import MOST_NIGHTS
 from elder.web.season.models import Want
 from elder.web.season.place_keys import key_of, parse_key
 from elder.web.season.series import rows_of
@@ -150,9 +151,6 @@ def _forget_day_outside(row: Want, plan: SeasonPlan) -> None:
     """A chosen day that the plan did not weigh, or that is the recommended one, is no choice."""
     if row.cut_on and (not 0 <= plan.index(row.cut_on) < len(plan) or row.cut_on == plan.recommended):
         row.cut_on = None
-
-
-MOST_NIGHTS = 200
 
 
 def accept_nights(row: Want, nights: int) -> bool:

@@ -15,6 +15,8 @@ from elder.web.stock.models import StockPlant
 from elder.web.ui.fields import FilledRow, Sent, choosing, choosing_row
 from elder.web.ui.widgets import Stepper
 
+MOST_NIGHTS = 200  # on which anybody would carry pots in
+
 SURE = ((0.5, "even chance"), (0.75, "3 in 4"), (0.8, "8 in 10"), (0.9, "9 in 10"), (0.95, "19 in 20"))
 
 
@@ -33,6 +35,8 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         choices=(("wanted", "so many plants"), ("cuttings", "as many as I can")),
         widget=forms.RadioSelect,
     )
+    # So many nights and for which plant, as the press says it: "33 rosemary".
+    carry_nights = forms.CharField(required=False, max_length=60, widget=forms.HiddenInput)
     lots = forms.IntegerField(
         label="In how many lots", required=False, min_value=1, max_value=6, initial=1, widget=Stepper,
         error_messages={"min_value": "One lot at least.", "max_value": "Six lots at most."},
@@ -76,7 +80,6 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         widgets: ClassVar = {
             "by": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
             "cut_on": forms.HiddenInput,
-            "carry_nights": forms.HiddenInput,
             "wanted": Stepper,
             "cuttings": Stepper,
             "spares": Stepper,
@@ -151,6 +154,12 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             data["mother"] = None  # left over from another plant, as a way would be
         data["spares"] = data.get("spares") or 0
         return data
+
+    def clean_carry_nights(self) -> int | None:
+        """The nights that were promised, where they were for this plant; what is no such promise is none."""
+        nights, _, plant = str(self.cleaned_data.get("carry_nights", "")).partition(" ")
+        kept = nights.isdecimal() and int(nights) <= MOST_NIGHTS and plant == self.data.get("plant")
+        return int(nights) if kept else None
 
     def _how_many(self) -> None:
         """Either so many plants, or as many as so many cuttings give."""

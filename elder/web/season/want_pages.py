@@ -64,7 +64,8 @@ def starting_values(request: GardenRequest, row: Want | None) -> dict[str, objec
     """What the sheet starts with: an answer is there before anything is typed."""
     if row:
         names = ("plant", "method", "variety", "wanted", "spares", "by", "confidence", "purpose", "stock", "cut_on")
-        values = {name: getattr(row, name) or "" for name in (*names, "carry_nights")}
+        values = {name: getattr(row, name) or "" for name in names}
+        values["carry_nights"] = "" if row.carry_nights is None else f"{row.carry_nights} {row.plant}"
         places = {"rooting_place": row.rooting_place_id, "growing_place": row.growing_place_id}
         asked = {
             "mother": row.mother_id or "",
