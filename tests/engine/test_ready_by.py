@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from elder.engine.assumptions import Assumptions
-from elder.engine.chance.ready_by import ready_by_target, ready_from_cut
+from elder.engine.chance.ready_by import first_day_at, ready_by_target, ready_from_cut
 from elder.engine.chance.rooting_time import Lognormal
 from elder.engine.chance.scenarios import scenarios
 from elder.engine.climate.climate import Climate
@@ -90,3 +90,11 @@ def test_readings_hold_in_every_year(north: Climate, tomato: Plant) -> None:
     units = np.diff(running_units(place, north, tomato.cardinals, 20, CUT, 10), axis=1)
     assert units[:, :3] == pytest.approx(np.ones((20, 3)))  # 25 °C is tomato's best
     assert (units[:, 3:] < 0.5).all()
+
+
+def test_the_first_day_a_chance_is_reached() -> None:
+    rising = np.array([[0.0, 0.5, 0.9], [0.1, 0.2, 0.3]])
+    assert first_day_at(rising, 0.5).tolist() == [1, -1]
+    assert first_day_at(rising[0], 0.9).tolist() == 2
+    assert first_day_at(rising, 0.0).tolist() == [0, 0]
+    assert first_day_at(rising, 0.5).dtype == np.int64

@@ -144,15 +144,14 @@ def test_scenarios_are_years_times_speeds_spread_evenly(north: Climate) -> None:
     assert (float(logs.mean()), float(logs.std())) == (pytest.approx(0, abs=0.005), pytest.approx(0.2, abs=0.006))
     quarters = np.searchsorted([-0.6745 * 0.2, 0, 0.6745 * 0.2], logs)
     assert all(sorted(quarters[chosen.year == year].tolist()) == [0, 1, 2, 3] for year in range(20))
-    # By hand for the coolest year (rank 0): (j + 0.309)/4 for j = 0 … 3.
+    # By hand: of the year of rank i, (j + frac((i + ½)·0.618))/4 for j = 0 … 3; ranks by the warmth of sixty days.
     years = possible_years(north, 20)
-    warmth = (years.t_min + years.t_max)[
-        :, (151 - midwinter(north.normals) - 60) % 365 : (151 - midwinter(north.normals)) % 365
-    ]
-    coolest = int(warmth.sum(axis=1).argmin())
-
-    expected = [0.2 * NormalDist().inv_cdf((j + 0.309) / 4) for j in range(4)]
-    assert logs[chosen.year == coolest].tolist() == pytest.approx(expected, abs=1e-9)
+    target = 151 - midwinter(north.normals)  # 1 June, in days from midwinter
+    warmth = (years.t_min + years.t_max)[:, target - 60 : target].sum(axis=1).tolist()
+    for rank, year in enumerate(sorted(range(20), key=lambda one: warmth[one])):
+        parts = [(j + ((rank + 0.5) * 0.618) % 1) / 4 for j in range(4)]
+        expected = [0.2 * NormalDist().inv_cdf(part) for part in parts]
+        assert logs[chosen.year == year].tolist() == pytest.approx(expected, abs=1e-9), rank
 
 
 def test_with_batches_of_one_speed_there_is_one_scenario_a_year(north: Climate) -> None:

@@ -17,11 +17,9 @@ from elder.engine.chance.counting import (
 from elder.engine.chance.ready_by import (
     CutDayChances,
     Raising,
-    delayed,
     first_day_at,
     ready_by_target,
     ready_from_cut,
-    rooted_by,
 )
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW, DaysAt, Lognormal, fail_time, hope, units_to_stage
 
@@ -41,14 +39,12 @@ __all__ = [
     "count_quantiles",
     "count_table",
     "cuttings_needed",
-    "delayed",
     "fail_time",
     "first_day_at",
     "hope",
     "left_after",
     "ready_by_target",
     "ready_from_cut",
-    "rooted_by",
     "sure_number",
     "take_nodes",
     "units_to_stage",

@@ -169,25 +169,6 @@ def _cdf_of(law: Lognormal, chosen: Scenarios) -> Callable[[Floats], Floats]:
     return law.cdf if len(chosen) == 1 else law.quick_cdf
 
 
-def rooted_by(units: Floats, rooting: Lognormal, *, cut_days: int, dry_days: int) -> Floats:
-    """Chance of roots by each day for each cut day; shape (cut_days, days).
-
-    Units count from ``dry_days`` after the cut, that day included.
-    """
-    total = np.concatenate(([0.0], np.cumsum(units)))
-    begin = np.minimum(np.arange(cut_days) + dry_days, len(units))
-    return rooting.cdf(total[None, 1:] - total[begin][:, None])
-
-
-def delayed(by_day: Floats, days: int) -> Floats:
-    """The same chances ``days`` later along the last axis, nought before."""
-    if days == 0:
-        return by_day
-    moved = np.zeros_like(by_day)
-    moved[..., days:] = by_day[..., :-days]
-    return moved
-
-
 def first_day_at(chances: Floats, level: float) -> Ints:
     """First index along the last axis where a rising chance reaches ``level``; −1 where it never does."""
     reached = chances >= level

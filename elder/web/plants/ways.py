@@ -10,15 +10,14 @@ import numpy as np
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import STRIP, RowPicture, soil_line
-from elder.engine.chance.ready_by import first_day_at, rooted_by
-from elder.engine.chance.rooting_time import units_to_stage
+from elder.engine.chance.ready_by import first_day_at, ready_from_cut
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import doy0
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.place.running_units import daily_units
 from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
 from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.wants import Reckoning, reckon
@@ -88,11 +87,11 @@ def quickest(
 ) -> tuple[Ready | None, Place | None]:
     """The place where a way roots soonest if struck today; the first suitable one where none does in time."""
     suited = [place for place in garden.places.all() if (place.standing == Place.Standing.GROUND) == method.direct]
-    law = units_to_stage(method.rooting, plant.cardinals)
     best: tuple[Ready | None, Place | None] = (None, suited[0] if suited else None)
     for place in suited:
-        units = daily_units(place_of(place), climate, plant.cardinals, today, REACH_DAYS)
-        half = int(first_day_at(rooted_by(units, law, cut_days=1, dry_days=method.dry_days)[0], 0.5))
+        spot = place_of(place)
+        raising = Setting(plant, method, climate, spot, spot, today).raising().usual
+        half = int(first_day_at(ready_from_cut(raising, today, REACH_DAYS).mean_rooted, 0.5))
         if half >= 0 and (best[0] is None or half < best[0].days):
             best = (Ready(half, place.name), place)
     return best
