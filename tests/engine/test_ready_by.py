@@ -10,7 +10,7 @@ import pytest
 
 from elder.engine.assumptions import Assumptions
 from elder.engine.chance.ready_by import first_day_at, ready_by_target, ready_from_cut
-from elder.engine.chance.rooting_time import Lognormal
+from elder.engine.chance.rooting_time import DaysAt, Lognormal, units_to_stage
 from elder.engine.chance.scenarios import scenarios
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
@@ -98,3 +98,14 @@ def test_the_first_day_a_chance_is_reached() -> None:
     assert first_day_at(rising[0], 0.9).tolist() == 2
     assert first_day_at(rising, 0.0).tolist() == [0, 0]
     assert first_day_at(rising, 0.5).dtype == np.int64
+
+
+@pytest.mark.parametrize("wrong", [(0, 5), (5, 5), (6, 5), (-1, 5)])
+def test_days_that_do_not_run_from_early_to_late(wrong: tuple[float, float]) -> None:
+    with pytest.raises(ValueError, match=r"^days run from a positive early to a later late$"):
+        DaysAt(*wrong, at_c=20)
+
+
+def test_days_where_nothing_grows_say_nothing(tomato: Plant) -> None:
+    with pytest.raises(ValueError, match=r"^no growth at 8 °C, so days there cannot be turned into units$"):
+        units_to_stage(DaysAt(5, 9, 8), tomato.cardinals)
