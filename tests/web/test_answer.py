@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 import pytest
 from django.test import Client
 from django.urls import reverse
 
+from elder.engine.assumptions import Assumptions
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.read.batches import batch_today
-from elder.web.read.gardens import assumptions_of
+from elder.web.read.gardens import assumptions_of, place_of
 from elder.web.read.mothers import known
+from elder.web.read.wants import chance_word, reckon
 from elder.web.season.models import Want
 from elder.web.stock.models import StockLook, StockPlant
 from tests.factories import PlaceFactory, WantFactory, take
@@ -257,3 +259,46 @@ def test_nights_to_carry_in_are_said_beside_an_open_day(owner: Client, garden: A
     assert "<dt>Cold</dt>" in page
     assert "nights to carry the pots in; you said 40." in page
     assert "<dt>Cold</dt>" not in asked(owner, garden)
+
+
+@pytest.mark.parametrize(
+    ("chance", "word"),
+    [(0.95, "on-course"), (0.876, "on-course"), (0.874, "tight"), (0.751, "tight"), (0.749, "short"), (0.0, "short")],
+)
+def test_a_chance_beside_nine_in_ten_asked(chance: float, word: str) -> None:
+    assert chance_word(chance, 0.9) == word
+
+
+def test_every_assumption_of_a_garden_is_asked_with(owner: Client, garden: Any) -> None:
+    changed = {"look_every_days": 5, "carry_nights": 20, "slack_days": 3, "dear_share": 0.35, "speed_sd": 0.3}
+    post_assumptions(owner, garden, **changed, possible_years=12)
+    garden.refresh_from_db()
+    asked_with = Assumptions(years=12, speed_sd=0.3, look_every_days=5, dear_share=0.35, carry_nights=20, slack_days=3)
+    assert assumptions_of(garden) == asked_with
+    row = WantFactory(garden=garden, rooting_place=garden.places.first())
+    assert reckon(row, garden, date(2027, 3, 20)).setting.assumptions == asked_with
+    row.carry_nights = 30
+    assert reckon(row, garden, date(2027, 3, 20)).setting.assumptions.carry_nights == 30
+    row.carry_nights = 1  # the garden's own is more
+    assert reckon(row, garden, date(2027, 3, 20)).setting.assumptions.carry_nights == 20
+
+
+def test_a_want_knows_that_its_mother_is_in_flower(garden: Any, today: date) -> None:
+    place = garden.places.first()
+    mother = StockPlant.objects.create(garden=garden, name="Old mint", plant="mint", gives=9, again_days=9, place=place)
+    StockLook.objects.create(mother=mother, on=today, growth="flowering", shoots=36)
+    row = WantFactory(garden=garden, rooting_place=place, plant="mint", method="mix", mother=mother)
+    asked_for = reckon(row, garden, today).want
+    assert asked_for.condition.reasons == ("flowering",)
+    assert asked_for.mother is not None
+    assert (asked_for.mother.place, asked_for.mother.shoots) == (place_of(place), 36)
+
+
+def test_a_vines_first_harvest_is_due_in_autumn(garden: Any) -> None:
+    """Grapes ripen from 23 September to 17 November here, so whatever day a vine goes out, its harvest is due then."""
+    row = WantFactory(garden=garden, rooting_place=garden.places.first(), plant="grapevine", method="stick")
+    batch = take(row, on=date(2027, 2, 1))
+    found = batch_today(batch, garden, date(2027, 3, 20), want=row)
+    due = found.target + timedelta(days=found.harvest_days)
+    assert date(due.year, 9, 23) <= due <= date(due.year, 11, 17)
+    assert found.harvest_days >= 877  # the geometric mean of 700 and 1100

@@ -191,8 +191,7 @@ class Reckoning:
             return "to-cut"
         if self.ready_now >= self.needed:
             return "done"
-        gap = self.want.confidence - self.chance
-        return "on-course" if gap <= AS_ASKED else "tight" if gap <= TIGHT else "short"
+        return chance_word(self.chance, self.want.confidence)
 
     @cached_property
     def shortfall(self) -> TopUp | None:
@@ -202,6 +201,12 @@ class Reckoning:
             return None
         served = tuple((batch.forecast, taken) for batch, taken in zip(self.batches, self._before, strict=True))
         return _top_up(self.want, self.setting, served, target, self.needed)
+
+
+def chance_word(chance: float, asked: float) -> str:
+    """How a chance stands beside the one asked for: on-course, tight or short."""
+    gap = asked - chance
+    return "on-course" if gap <= AS_ASKED else "tight" if gap <= TIGHT else "short"
 
 
 @lru_cache(maxsize=256)
