@@ -128,14 +128,14 @@ def forecast(
     kept = waiting_kept(state.signs_now)
     ahead = Ahead(state, stages, belief, age, _gap(state, setting.assumptions.look_every_days), kept)
     rooted_by = np.asarray(belief.by_pace @ _by_pace(stages, belief))
-    later, below = _hopes_later(state, stages, belief, max(seen, 0))
+    later, below = _hopes_later(state, stages, belief, max(seen, 0), kept)
     give_up = add_days(start, max(seen, 0) + below) if below >= 0 else None
     return BatchForecast(
         start=start,
         today=today,
         rooted_by=rooted_by,
         hope=float((belief.weights * ahead.hopes).sum()),
-        hopes=later * kept,
+        hopes=later,
         hopes_from=add_days(start, max(seen, 0)),
         give_up_on=give_up,
         next_look=_next_look(rooted_by, state, start),
@@ -184,9 +184,10 @@ def _by_pace(stages: Stages, belief: Belief) -> Floats:
 NEAR_DAYS = 80
 
 
-def _hopes_later(state: BatchState, stages: Stages, belief: Belief, seen: int) -> tuple[Floats, int]:
+def _hopes_later(state: BatchState, stages: Stages, belief: Belief, seen: int, kept: float) -> tuple[Floats, int]:
     """Hope of one still waiting on each day from the last look, should nothing more be seen, as far as it is worth
-    knowing; and the first day on which it is below one in ten, −1 for none. Nothing where none waits."""
+    knowing; and the first day on which it is below one in ten, −1 for none. Nothing where none waits. ``kept``: the
+    share of them that their signs leave."""
     waiting = state.count("waiting")
     if not waiting:
         return np.zeros(0), -1
@@ -197,7 +198,7 @@ def _hopes_later(state: BatchState, stages: Stages, belief: Belief, seen: int) -
             units[0] = 0.0  # nobody has looked: it is as it was cut
         rooted, failed = stages.rooting.cdf(units), fail_time(stages.rooting).cdf(units)
         weights = weighed(belief.logs, waiting, belief.shares, rooted, failed)
-        hopes = np.asarray((weights * hopes_of(belief.shares, rooted, failed)).sum(axis=(1, 2)))
+        hopes = np.asarray((weights * hopes_of(belief.shares, rooted, failed)).sum(axis=(1, 2))) * kept
         below = np.flatnonzero(hopes < GIVE_UP_BELOW)
         if len(below) and below[0] < reach - PAST_DAYS:
             break
