@@ -119,9 +119,8 @@ def test_signs_of_trouble_cost_a_share_of_those_waiting(north: Climate, signs: t
     assert ill.hope == pytest.approx(plain.hope * kept)
     assert ill.hopes[0] == pytest.approx(plain.hopes[0] * kept)
     # Given up when what the signs leave of hope is below one in ten.
-    assert ill.give_up_on == CUT + timedelta(
-        days=9 + next(i for i, hope in enumerate(plain.hopes) if hope * kept < 0.1)
-    )
+    spent = next(i for i, hope in enumerate(plain.hopes) if hope * kept < 0.1)
+    assert ill.give_up_on == CUT + timedelta(days=9 + spent)
 
 
 def test_a_later_look_without_signs_takes_them_back(north: Climate) -> None:
