@@ -17,7 +17,7 @@ import numpy as np
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.assumptions import Assumptions
-from elder.engine.chance.rooting_time import DaysAt, Lognormal, units_to_stage
+from elder.engine.chance.rooting_time import SATURATED_Z, TABLE_Z, DaysAt, Lognormal, units_to_stage
 from elder.engine.chance.scenarios import Scenarios, scenarios
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import add_days
@@ -25,6 +25,7 @@ from elder.engine.place.possible_warmth import running_units
 from elder.engine.place.warmth import Cardinals, Place
 
 GROUPS: Final = 12  # parts a scenario's days are gathered in; within 0.0008 of all days in the mean over scenarios
+LEAST_MASS: Final = 1e-300  # below which nothing is left to be shared out
 # Finer at both ends, where a law's tail is cut by another's: equal parts err up to 0.016 in a scenario, these 0.003.
 PARTS: Final = np.sin(np.pi / 2 * np.linspace(0.0, 1.0, GROUPS + 1)) ** 2
 
@@ -92,22 +93,27 @@ class CutDayChances:
         return np.asarray(self.ready[:, min(max((day - self.start).days, 0), self.ready.shape[1] - 1)])
 
 
-@lru_cache(maxsize=256)
-def ready_by_target(raising: Raising, start: date, cut_days: int, target: date) -> Floats:
+@lru_cache(maxsize=128)
+def ready_by_target(raising: Raising, start: date, cut_days: int, target: date, step: int = 1) -> Floats:
     """The chance, in each scenario, that one cut on each day from ``start`` is ready by the target; shape (scenarios,
-    cut_days), read only. Kept, since every want of one kind shares it."""
+    cut_days), read only; of every ``step``-th day alone where asked. Kept, since every want of one kind shares it."""
     chosen = raising.scenarios(target)
-    ready = np.zeros((len(chosen), cut_days))
+    days = np.arange(0, cut_days, step)
+    ready = np.zeros((len(chosen), len(days)))
     end = (target - start).days - raising.harden_days  # the last day on which it may come to stand
     if end >= 0:
         nodes, masses = _last_chances(raising, chosen, start, end)
-        cuts = min(cut_days, end + 1)
+        cuts = int(np.searchsorted(days, end, side="right"))
         rooting = raising.running(raising.rooting_place, start, end + 1)
-        begun = rooting[chosen.year][:, np.minimum(np.arange(cuts) + raising.dry_days, end + 1)]
-        pace = chosen.pace[:, None]
-        cdf = _cdf_of(raising.rooting_law, chosen)
+        begun = rooting[chosen.year][:, np.minimum(days[:cuts] + raising.dry_days, end + 1)]
+        pace, law = chosen.pace[:, None], raising.rooting_law
+        cdf, certain_at = _cdf_of(law, chosen)
+        # Cut long before, all that will have rooted: only the days after those are worth the sums.
+        certain = ((nodes[:, :1] - begun) / pace >= certain_at).all(axis=0) if nodes.size else np.ones(cuts, bool)
+        first = cuts if certain.all() else int(np.argmin(certain))
+        ready[:, :first] = masses.sum(axis=1)[:, None]
         for node, mass in zip(nodes.T, masses.T, strict=True):
-            ready[:, :cuts] += mass[:, None] * cdf((node[:, None] - begun) / pace)
+            ready[:, first:cuts] += mass[:, None] * cdf((node[:, None] - begun[:, first:]) / pace)
     ready.setflags(write=False)
     return ready
 
@@ -117,7 +123,7 @@ def _last_chances(raising: Raising, chosen: Scenarios, start: date, end: int) ->
     (scenarios, nodes)."""
     pace = chosen.pace[:, None]
     growing = raising.running(raising.growing_place, start, end + 1)[chosen.year]
-    stands = _cdf_of(raising.establish_law, chosen)((growing[:, -1:] - growing[:, 1:]) / pace)
+    stands = _cdf_of(raising.establish_law, chosen)[0]((growing[:, -1:] - growing[:, 1:]) / pace)
     looks = raising.assumptions.look_every_days
     # One rooted on day k is potted at a look, on any day from k to k + looks − 1.
     ahead = np.cumsum(np.concatenate((stands, np.zeros((len(chosen), looks))), axis=1)[:, ::-1], axis=1)[:, ::-1]
@@ -127,25 +133,32 @@ def _last_chances(raising: Raising, chosen: Scenarios, start: date, end: int) ->
     return _gathered(lost, rooting)
 
 
-@lru_cache(maxsize=192)
+@lru_cache(maxsize=96)
 def ready_from_cut(raising: Raising, cut: date, days: int) -> CutDayChances:
     """What becomes of one cut on a day, for ``days`` days from it. Years are ranked as for the middle of them."""
     chosen = raising.scenarios(add_days(cut, days // 3))
     pace, harden = chosen.pace[:, None], raising.harden_days
     rooting = raising.running(raising.rooting_place, cut, days)[chosen.year]
     begun = rooting[:, min(raising.dry_days, days)][:, None]
-    rooted = _cdf_of(raising.rooting_law, chosen)((rooting[:, 1:] - begun) / pace)
+    rooted = _cdf_of(raising.rooting_law, chosen)[0]((rooting[:, 1:] - begun) / pace)
     by_day = np.diff(rooted, axis=1, prepend=0.0)
     looks = raising.assumptions.look_every_days
     total = np.cumsum(by_day, axis=1)
     before = np.concatenate((np.zeros((len(chosen), looks)), total[:, :-looks]), axis=1) if looks < days else 0 * total
     potted = (total - before) / looks
     growing = raising.running(raising.growing_place, cut, days)[chosen.year][:, 1:]
-    ready = np.zeros_like(rooted)
-    stands = ready[:, harden:]
-    cdf = _cdf_of(raising.establish_law, chosen)
-    for node, mass in zip(*(part.T for part in _gathered(potted, growing)), strict=True):
-        stands += mass[:, None] * cdf((growing[:, : stands.shape[1]] - node[:, None]) / pace)
+    ready, law = np.zeros_like(rooted), raising.establish_law
+    stands, (nodes, masses) = ready[:, harden:], _gathered(potted, growing)
+    gained = growing[:, : stands.shape[1]]
+    if nodes.size and gained.size:
+        cdf, certain_at = _cdf_of(law, chosen)
+        # Before the first part is potted nothing stands; long after the last, all that will.
+        begins = int(np.argmax((gained > nodes[:, :1]).any(axis=0)))
+        certain = ((gained - nodes[:, -1:]) / pace >= certain_at).all(axis=0)
+        ends = int(np.argmax(certain)) if certain.any() else stands.shape[1]
+        for node, mass in zip(nodes.T, masses.T, strict=True):
+            stands[:, begins:ends] += mass[:, None] * cdf((gained[:, begins:ends] - node[:, None]) / pace)
+        stands[:, ends:] = masses.sum(axis=1)[:, None]
     for grid in (rooted, ready):
         grid.setflags(write=False)
     return CutDayChances(cut, rooted, ready)
@@ -157,16 +170,23 @@ def _gathered(masses: Floats, units: Floats) -> tuple[Floats, Floats]:
     if len(masses) == 1:
         kept = np.flatnonzero(masses[0] > 0)
         return units[:, kept], masses[:, kept]
-    mass = np.concatenate((np.zeros((len(masses), 1)), np.cumsum(masses, axis=1)), axis=1)
-    moment = np.concatenate((np.zeros((len(masses), 1)), np.cumsum(masses * units, axis=1)), axis=1)
-    cut = np.stack([np.interp(PARTS * one[-1], one, other) for one, other in zip(mass, moment, strict=True)])
+    none = np.zeros((len(masses), 1))
+    mass = np.concatenate((none, np.cumsum(masses, axis=1)), axis=1)
+    moment = np.concatenate((none, np.cumsum(masses * units, axis=1)), axis=1)
+    total = np.maximum(mass[:, -1:], LEAST_MASS)
+    # Each scenario's shares run on from those before it, so that one look-up serves all.
+    row = np.arange(len(masses))[:, None]
+    inner = np.interp((row + PARTS[1:-1]).ravel(), (row + mass / total).ravel(), moment.ravel())
+    cut = np.concatenate((none, inner.reshape(len(masses), -1), moment[:, -1:]), axis=1)
     each = mass[:, -1:] * np.diff(PARTS)
     return np.divide(np.diff(cut, axis=1), each, out=np.zeros_like(each), where=each > 0), each
 
 
-def _cdf_of(law: Lognormal, chosen: Scenarios) -> Callable[[Floats], Floats]:
-    """A law's distribution: exact for a single scenario, from a table for many."""
-    return law.cdf if len(chosen) == 1 else law.quick_cdf
+def _cdf_of(law: Lognormal, chosen: Scenarios) -> tuple[Callable[[Floats], Floats], float]:
+    """A law's distribution, exact for a single scenario and from a table for many; and the units from which it is 1."""
+    if len(chosen) == 1:
+        return law.cdf, law.reach(SATURATED_Z)
+    return law.quick_cdf, law.reach(TABLE_Z)
 
 
 def first_day_at(chances: Floats, level: float) -> Ints:

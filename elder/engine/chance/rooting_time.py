@@ -52,6 +52,10 @@ class Lognormal:
         share[between] = ndtr((np.log(amount[between]) - math.log(self.median)) / self.sigma)
         return share
 
+    def reach(self, sigmas: float) -> float:
+        """The units that lie so many sigmas above the median."""
+        return self.median * math.exp(sigmas * self.sigma)
+
     def quick_cdf(self, units: Floats) -> Floats:
         """``cdf`` read off a table, to 2e-6: a want asks for a third of a million of them."""
         table = _table(self.sigma)

@@ -24,6 +24,10 @@ class Cold:
     nights: Floats
     killed: Floats
 
+    def every(self, step: int) -> Cold:
+        """Of every so manyth cut day."""
+        return self if step == 1 else Cold(self.nights[::step], self.killed[::step])
+
 
 def cold_of(setting: Setting, start: date, cut_days: int, target: date) -> Cold:
     """Cold from each cut day to the target. Unrooted dormant wood bears what a plant in leaf does not."""

@@ -79,14 +79,17 @@ class Curves:
         """What becomes of a cutting of this want."""
         return self.setting.raising(harden=self.want.is_hardened)
 
-    def at(self, start: date, days: int, target: date) -> CutDays:
-        """Weigh every cut day from ``start`` for a target."""
-        wood = cuttable_days(self.want, self.setting, start, days)
-        ready = ready_by_target(self.raising, start, days, target)
-        cold = cold_of(self.setting, start, days, target)
+    def at(self, start: date, days: int, target: date, step: int = 1) -> CutDays:
+        """Weigh every cut day from ``start`` for a target; every ``step``-th alone where asked."""
+        wood = cuttable_days(self.want, self.setting, start, days)[::step]
+        ready = ready_by_target(self.raising, start, days, target, step)
+        cold = cold_of(self.setting, start, days, target).every(step)
         too_cold = self.too_cold(cold)
-        counts = np.where(wood & ~too_cold, self.table.counts(ready), 0)
-        early = self.early(start, days, target)
+        open_ = wood & ~too_cold
+        counts = np.where(open_, self.table.least, 0)
+        worked = open_ & (ready.min(axis=0) < 1.0)  # where all that take are ready in every scenario, the least does
+        counts[worked] = self.table.counts(ready[:, worked])
+        early = self.early(start, days, target)[::step]
         standing = standings_of(counts, early, self.table.least, self.setting.assumptions)
         return CutDays(start, standing, counts, ready, wood, cold, too_cold)
 

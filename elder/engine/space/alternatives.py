@@ -26,6 +26,7 @@ from elder.engine.space.occupancy import Key, Stay, stays_of
 COST_CHANGE, COST_HELD, COST_MOVED, COST_PLACE = 0.2, 0.1, 0.02, 0.5
 
 
+STEP_DAYS: Final = 3  # from one cut day weighed to the next: moving a want is not a matter of a day
 WEIGHED_DAYS: Final = 260  # cut days before the target that are weighed: earlier ones are held too long anywhere
 
 
@@ -114,20 +115,21 @@ class _Weigher:
             return []
         setting = replace(self.setting, rooting_place=self.places[pair[0]], growing_place=self.places[pair[1]])
         curves = self.curves.elsewhere(setting)
-        days = curves.at(self.start, min(self.target + 1, len(self.plan)), self.plan.target)
-        telling = self._telling(days.standing)
+        days = curves.at(self.start, min(self.target + 1, len(self.plan)), self.plan.target, STEP_DAYS)
+        steps = self._telling(days.standing)
+        telling, counts = [step * STEP_DAYS for step in steps], [int(days.counts[step]) for step in steps]
         dates = _dates_there(curves.raising, self.start, self.target, telling)
-        counts = [int(days.counts[day]) for day in telling]
         return [self._choice(pair, day, n, *when) for day, n, when in zip(telling, counts, dates, strict=True)]
 
     def _telling(self, standing: Ints) -> list[int]:
-        """The last open day, and of the comfortable ones the first, the middle, the last and the recommended."""
+        """The last open step, and of the comfortable ones the first, the middle, the last and the recommended."""
         open_days = np.flatnonzero(standing != CutDay.CLOSED)
         comfortable = np.flatnonzero(standing == CutDay.COMFORTABLE)
         telling = {int(day) for day in open_days[-1:]}
         if len(comfortable):
             first, last = int(comfortable[0]), int(comfortable[-1])
-            telling |= {first, (first + last) // 2, last, max(first, last - self.setting.assumptions.slack_days)}
+            slack = -(-self.setting.assumptions.slack_days // STEP_DAYS)
+            telling |= {first, (first + last) // 2, last, max(first, last - slack)}
         return sorted(day for day in telling if standing[day] != CutDay.CLOSED)
 
     def _choice(self, pair: tuple[Key, Key], index: int, count: int, rooted: Ints, half_ready: int) -> Choice:
