@@ -10,7 +10,9 @@ import pytest
 
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.frost import Frost, by_hand
+from elder.engine.climate.frost_risk import counts_in, spring_frost
 from elder.engine.climate.normals import midsummer
+from elder.engine.climate.records import DailyRecords
 from elder.engine.climate.years import possible_years
 from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.place.warmth import Place
@@ -21,6 +23,7 @@ from elder.engine.plan.want import Want
 from elder.engine.plan.wintering import keeps_at, lowest_nights, stands_through, winter_least_c
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
+from tests.engine.stations import station
 
 AIR, GLASS = Place("air"), Place("air", lift_day_c=7, lift_night_c=2)
 SILL = Place("room", day_c=20, night_c=17)
@@ -114,3 +117,20 @@ def test_a_crop_comes_in_its_own_season(north: Climate, slug: str, out: date, da
 def test_a_southern_crop_ripens_in_southern_autumn(south: Climate) -> None:
     day = harvest_day(handbook()["grapevine"], south, date(2027, 11, 1), 800)
     assert (midsummer(south.normals), day) == (29, date(2030, 3, 26))  # doy 29 + 55 = 84, the 26th of March
+
+
+@pytest.mark.parametrize(
+    ("years", "well_known", "counted"), [(6, False, False), (8, False, True), (8, True, False), (11, True, True)]
+)
+def test_how_long_records_have_to_be_to_go_before_dates(years: int, well_known: bool, counted: bool) -> None:
+    """Told a last frost far from the station's own: it stands below seven years of records, and up to nine where it is
+    well known."""
+    at = station("brussels")
+    days = round(365.25 * years)
+    ordinals = np.arange(days) + at.first.toordinal()
+    records = DailyRecords(ordinals, at.low[:days], at.high[:days], f"{years} years")
+    told = Frost(by_hand(60, 70), by_hand(330, 320), well_known=well_known)
+    assert counts_in(records, told) == counted
+    dates = spring_frost(replace(at.climate, frost=told, daily_records=records), 0.0)
+    assert dates is not None
+    assert (dates.years is not None) == counted

@@ -212,3 +212,23 @@ def test_room_is_said_with_the_place(garden: Garden, owner: Any) -> None:
     assert place.capacity == {"jar": 12, "pot": 0}
     assert b"A whole number of cuttings." in owner.post(url, {**plain, "holds_jar": "many"}).content
     assert b"jars of water 0 of 12" in owner.get(reverse("places", args=[garden.pk])).content
+
+
+def test_dates_well_known_go_before_eight_years_of_records(garden: Garden, owner: Any) -> None:
+    """The made records have their last frost on 12 September (southern); the garden was told 11 April."""
+    told = climate_of(garden).frost.spring
+    keep_records(garden, southern(range(1990, 1998), (9, 12), (5, 20)), source="made", person=None, whole=True)
+    counted = climate_of(fresh(garden)).frost.spring
+    assert told is not None
+    assert counted is not None
+    assert counted.years
+    url = reverse("garden-edit", args=[garden.pk])
+    page = owner.get(url).content.decode()
+    assert "These dates are well known here" in page
+    row = fresh(garden)
+    kept = {"name": row.name, "latitude": row.latitude, "longitude": row.longitude, "elevation_m": row.elevation_m}
+    asked = {**kept, "timezone": row.timezone, "accepted_risk": row.accepted_risk, "look_every_days": 3}
+    owner.post(url, {**asked, "dates_well_known": "on"})
+    assert climate_of(fresh(garden)).frost.spring == told
+    owner.post(url, asked)
+    assert climate_of(fresh(garden)).frost.spring == counted

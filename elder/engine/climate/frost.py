@@ -87,11 +87,13 @@ def by_hand(mean_doy: float, extreme_doy: float, *, share: float = 1.0) -> Frost
 
 @dataclass(frozen=True)
 class Frost:
-    """Both ends of the frosts of a year at ``threshold_c``; ``None`` where there are none."""
+    """Both ends of the frosts of a year at ``threshold_c``; ``None`` where there are none. ``well_known``: by people
+    who have lived there long, so that they go before seven to nine years of records."""
 
     spring: FrostDates | None
     autumn: FrostDates | None
     threshold_c: float = 0.0
+    well_known: bool = False
 
 
 FROST_FREE = Frost(None, None)

@@ -12,13 +12,15 @@ from elder.engine.arrays import Floats
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import YEAR_DAYS, add_days, doy0_range
 from elder.engine.climate.freezes import count_freezes
-from elder.engine.climate.frost import FrostDates
+from elder.engine.climate.frost import Frost, FrostDates
 from elder.engine.climate.frost_fit import End
 from elder.engine.climate.normals import garden_year_position, midsummer
+from elder.engine.climate.records import DailyRecords
 from elder.engine.climate.years import law_at
 
 MIDSUMMER_POSITION = YEAR_DAYS - YEAR_DAYS // 2  # 183 days after midwinter
 LEAST_COUNTED_YEARS: Final = 7  # of records, from which frost dates are counted (assumed)
+SURE_YEARS: Final = 10  # of records, from which they go before dates that are well known (assumed)
 
 
 @lru_cache(maxsize=512)
@@ -36,10 +38,16 @@ def autumn_frost(climate: Climate, limit_c: float) -> FrostDates | None:
 def _at(climate: Climate, limit_c: float, end: End) -> FrostDates | None:
     """Counted where records are long enough to say; else as the possible years move from the stated dates."""
     records = climate.daily_records
-    if records and records.years >= LEAST_COUNTED_YEARS:
+    if records and counts_in(records, climate.frost):
         counted = count_freezes(records, limit_c, midsummer(climate.normals))
         return counted.spring if end == "spring" else counted.autumn
     return law_at(climate, limit_c, end)
+
+
+def counts_in(records: DailyRecords, frost: Frost) -> bool:
+    """Whether frosts are counted in records, and not told by dates: from ten years on; from seven, unless the dates are
+    well known."""
+    return records.years >= (SURE_YEARS if frost.well_known else LEAST_COUNTED_YEARS)
 
 
 @lru_cache(maxsize=512)

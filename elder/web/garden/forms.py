@@ -112,13 +112,15 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
 
     class Meta:
         model = Garden
-        fields: ClassVar = ["name", "latitude", "longitude", "elevation_m", "timezone", "look_every_days"]
+        fields: ClassVar = ["name", "latitude", "longitude", "elevation_m", "timezone", "look_every_days",
+                             "dates_well_known"]  # fmt: skip
         labels: ClassVar = {
             "name": "Name of the garden",
             "latitude": "Latitude, north positive",
             "longitude": "Longitude, east positive",
             "elevation_m": "Height above the sea, m",
             "timezone": "Time zone",
+            "dates_well_known": "These dates are well known here: go by them until there are ten years of records",
         }
 
     look_every_days = forms.TypedChoiceField(label="How often do you look?", coerce=int, choices=LOOKS, required=False)

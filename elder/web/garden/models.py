@@ -83,6 +83,8 @@ class Garden(models.Model):
     last_frost_late = models.PositiveSmallIntegerField(null=True, blank=True)
     first_frost_mean = models.PositiveSmallIntegerField(null=True, blank=True)
     first_frost_early = models.PositiveSmallIntegerField(null=True, blank=True)
+    # Whether the frost dates are well known, so that they go before seven to nine years of records.
+    dates_well_known = models.BooleanField(default=False)
     accepted_risk = models.FloatField(default=0.10)
     # Which daily records stand behind the climate: their digest, empty for none. Kept here so that a page
     # knows without a query whether the records it has in memory are still the garden's.

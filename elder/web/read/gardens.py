@@ -9,7 +9,9 @@ from elder.engine.assumptions import Assumptions
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.freezes import frost_of
 from elder.engine.climate.frost import Frost, FrostDates, by_hand
+from elder.engine.climate.frost_risk import counts_in
 from elder.engine.climate.normals import Normals, midsummer
+from elder.engine.climate.records import DailyRecords
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.web.garden.models import Garden, Place
 from elder.web.read.kept_records import readings_kept, records_kept
@@ -25,15 +27,25 @@ def climate_of(garden: Garden) -> Climate:
         elevation_m=garden.elevation_m,
         timezone=garden.timezone,
         normals=normals,
-        frost=frost_of(records, midsummer(normals)) if records else _frost_by_hand(garden),
+        frost=_frost_of(garden, records, midsummer(normals)),
         daily_records=records,
     )
+
+
+def _frost_of(garden: Garden, records: DailyRecords | None, summer: int) -> Frost:
+    """As counted in records that are long enough to say; else as told, where it was."""
+    told = _frost_by_hand(garden)
+    if records is None:
+        return told
+    is_told = told.spring is not None or told.autumn is not None
+    return told if is_told and not counts_in(records, told) else frost_of(records, summer)
 
 
 def _frost_by_hand(garden: Garden) -> Frost:
     return Frost(
         _frost_dates(garden.last_frost_mean, garden.last_frost_late),
         _frost_dates(garden.first_frost_mean, garden.first_frost_early),
+        well_known=garden.dates_well_known,
     )
 
 
