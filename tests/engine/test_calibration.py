@@ -72,7 +72,7 @@ def three_days() -> dict[str, list[tuple[float, float]]]:
     ("kind", "reached"), [("recommended", 0.914), ("last comfortable", 0.909), ("mid stretch", 0.909)]
 )
 def test_what_is_stated_comes_true(three_days: dict[str, list[tuple[float, float]]], kind: str, reached: float) -> None:
-    """At 0.9 asked and looks every third day. ``reached``: the research prototype's figure on five stations."""
+    """At 0.9 asked and looks every third day. ``reached``: what five stations came to when first measured."""
     stated, true = np.array(three_days[kind]).T
     assert len(true) >= 10
     assert abs(stated.mean() - true.mean()) <= 0.035
@@ -112,8 +112,8 @@ def test_what_is_forecast_under_way_comes_true(look: int) -> None:
 
 @pytest.mark.parametrize("limit", [-4.0, -2.0, 2.0])
 def test_gates_at_other_limits_against_the_record(limit: float) -> None:
-    """Told two frost dates, the gate at another limit lies within eight days of the recorded years' own (4.6 in the
-    mean, each climate left out, in research)."""
+    """Told two frost dates, the gate at another limit lies within eight days of the recorded years' own, in the mean of
+    three stations."""
     off = []
     for name in ("brussels", "north-yorks", "champion"):
         at = station(name)
