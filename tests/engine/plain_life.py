@@ -56,6 +56,18 @@ def _reached(units: float, median: float, sigma: float) -> float:
     return normal(math.log(units / median) / sigma) if units > 0 else 0.0
 
 
+# Tomato in a jar, in a room of 21 °C day and night: 7 to 14 days to roots and 8 to 14 to be established there, so those
+# are its days as they stand. One in ten is 1.28155 sigmas off the middle.
+UNITS = beta_response(21, 8, 25, 36)
+JAR = Way(
+    a_day=UNITS,
+    rooting=(math.sqrt(7 * 14) * UNITS, math.log(14 / 7) / (2 * 1.28155)),
+    establish=(math.sqrt(8 * 14) * UNITS, math.log(14 / 8) / (2 * 1.28155)),
+    harden=7,
+    take=(0.9, 20),
+)
+
+
 @dataclass(frozen=True)
 class Stand:
     """How a batch stands: those waiting, those lost for no accident before rooting, the days of the looks; those that
@@ -162,11 +174,14 @@ def give_up_on(way: Way, stand: Stand) -> int:
 
 
 def _last_look(way: Way, stand: Stand, today: int, day: int) -> int:
-    """The look at which hardening has to begin for plants to be ready on a day; −1 where none is left before it."""
-    look, found = max(today, max(stand.looked, 0) + stand.gap), -1
+    """The day on which hardening has to begin for plants to be ready on a day: at a look to come, today, or when it is
+    first worth while, for then it is asked for; −1 where none is left."""
+    days = [today, *([stand.opens] if stand.opens is not None and stand.opens >= today else [])]
+    look = max(today, max(stand.looked, 0) + stand.gap)
     while look <= day - way.harden:
-        found, look = look, look + stand.gap
-    return found
+        days.append(look)
+        look += stand.gap
+    return max((one for one in days if one <= day - way.harden), default=-1)
 
 
 def _ready_of_waiting(way: Way, stand: Stand, pace: float, today: int, day: int) -> float:
@@ -181,7 +196,7 @@ def _ready_of_waiting(way: Way, stand: Stand, pace: float, today: int, day: int)
 
 
 def _ready_of_potted(way: Way, stand: Stand, pace: float, since: int, today: int, day: int) -> float:
-    """Of one potted and not yet hardening, which begins at the next look at the soonest."""
+    """Of one potted and not yet hardening, which begins today at the soonest."""
     begun = _last_look(way, stand, today, day)
     if begun < 0:
         return 0.0

@@ -3,7 +3,6 @@ what is due, likewise by both."""
 
 from __future__ import annotations
 
-import math
 from collections import Counter
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
@@ -21,7 +20,7 @@ from elder.engine.refusal import Refusal
 from elder.engine.round.milestones import due
 from elder.engine.setting import Setting
 from tests.engine import plain_life
-from tests.engine.plain_life import Aim, Stand, Way
+from tests.engine.plain_life import JAR, Aim, Stand
 
 START = date(2027, 3, 1)
 TODAY = START + timedelta(days=400)
@@ -258,16 +257,6 @@ def test_the_last_day_of_all_is_not_the_future_and_the_first_is_not_before_it() 
     assert isinstance(replay(written("0 taken 1, 0 looked, 400 looked"), today=TODAY), BatchState)
 
 
-# Tomato in a jar, in a room of 21 °C day and night: 7 to 14 days to roots and 8 to 14 to be established there, so those
-# are its days as they stand. One in ten is 1.28155 sigmas off the middle.
-UNITS = plain_life.beta_response(21, 8, 25, 36)
-JAR = Way(
-    a_day=UNITS,
-    rooting=(math.sqrt(7 * 14) * UNITS, math.log(14 / 7) / (2 * 1.28155)),
-    establish=(math.sqrt(8 * 14) * UNITS, math.log(14 / 8) / (2 * 1.28155)),
-    harden=7,
-    take=(0.9, 20),
-)
 AIMS = (Aim(45, set_out=True, harvest=55), Aim(70, set_out=False, harvest=0))
 
 

@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from elder.engine.assumptions import Assumptions
-from elder.engine.batch.forecast import forecast
+from elder.engine.batch.forecast import Aims, forecast
 from elder.engine.batch.history import BatchState, Entry, replay
 from elder.engine.chance.count_table import count_table
 from elder.engine.chance.counting import chance_of
@@ -110,8 +110,12 @@ def test_what_a_windfall_promises_is_what_its_batch_says_the_minute_after(
     if best.sure < best.cuttings:
         assert chance_of([ahead.ready_on(by)], best.sure + 1) < 0.9 + 0.05
     expected = float(ahead.ready_on(by) @ np.arange(best.cuttings + 1))
-    # A batch is hardened when somebody looks, a day or so after it stands; on a steep day that is one in twenty-five.
+    # Told no day it is for, a batch is hardened at looks, a day or so after it stands: on a steep day that tells.
     assert expected == pytest.approx(best.likely, abs=0.05 * best.cuttings + 0.02)
+    told = forecast(state, setting, take=best.take, aims=Aims(ready_on=by))
+    assert float(told.ready_on(by) @ np.arange(best.cuttings + 1)) == pytest.approx(
+        best.likely, abs=0.02 * best.cuttings + 0.02
+    )
 
 
 def random_garden(chance: random.Random) -> Climate:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import replace
 from datetime import date, timedelta
 
@@ -19,18 +18,10 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
 from elder.engine.setting import Setting
 from tests.engine import plain_life
-from tests.engine.plain_life import Stand, Way
+from tests.engine.plain_life import JAR, Stand
 
 CUT = date(2027, 3, 1)
 ROOM = Place("room", day_c=21, night_c=21)
-UNITS = plain_life.beta_response(21, 8, 25, 36)
-JAR = Way(
-    a_day=UNITS,
-    rooting=(math.sqrt(7 * 14) * UNITS, math.log(14 / 7) / (2 * 1.28155)),
-    establish=(math.sqrt(8 * 14) * UNITS, math.log(14 / 8) / (2 * 1.28155)),
-    harden=7,
-    take=(0.9, 20),
-)
 
 
 def state_of(*lines: tuple[str, int, int], taken: int = 8, signs: tuple[str, ...] = ()) -> BatchState:
@@ -171,3 +162,16 @@ def test_a_lowered_take_is_what_it_begins_with(north: Climate) -> None:
     poor = forecast(state_of(), setting, take=Take(0.3, 20))
     assert poor.hope == pytest.approx(0.3, abs=1e-9)
     assert float(poor.expected[-1]) == pytest.approx(8 * 0.3, abs=0.01)
+
+
+def test_a_look_on_the_day_hardening_is_due_does_not_make_it_late(north: Climate) -> None:
+    """Eight that have stood for long, wanted on day 47 and so hardened from day 40: whoever looks on day 40, or on day
+    39 and comes again when the round asks, is in time."""
+    for looked in (39, 40):
+        state = state_of(("rooted", 10, 8), ("potted", 10, 8), ("looked", looked, 0))
+        found = seen(north, state, looked, Aims(ready_on=CUT + timedelta(days=47)))
+        assert float(found.ready_on(CUT + timedelta(days=47))[8]) > 0.95, looked
+    # A day after, it is a day late, and never lost.
+    late = seen(north, state, 41, Aims(ready_on=CUT + timedelta(days=47)))
+    assert float(late.ready_on(CUT + timedelta(days=47))[8]) == 0
+    assert float(late.ready_on(CUT + timedelta(days=48))[8]) > 0.95

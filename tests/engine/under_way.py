@@ -98,8 +98,9 @@ def _forecasts(
     method, target = plant.method(job[1]), day_of(cut, by)
     written = Written([Entry("t", "taken", cut, len(batch.roots))], {}, {}, set())
     wanted_at, found = [round(share * by) for share in SHARES], []
-    for day in (one for one in batch.looks if one <= by):
-        look_at(batch, cut, day, written, by - method.harden_days - look + 1)
+    asked = by - method.harden_days  # the day on which the round asks for hardening: they come then too
+    for day in sorted({*(one for one in batch.looks if one <= by), asked}):
+        look_at(batch, cut, day, written, asked)
         if wanted_at and day >= wanted_at[0]:
             wanted_at.pop(0)
             today = day_of(cut, day)

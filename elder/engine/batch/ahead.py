@@ -43,7 +43,7 @@ class Ahead:
     @cached_property
     def rooting(self) -> Floats:
         """Expected number to root on each day after the last look; shape (days,)."""
-        by_day = self.stages.rooting.quick_cdf(self.stages.rooting_units / self.belief.pace[:, None])
+        by_day = self.stages.rooted_by_day(self.belief.pace)
         new = np.diff(by_day, axis=1, prepend=0.0)
         new[:, : self.seen + 1] = 0.0
         total = new.sum(axis=1, keepdims=True)
@@ -70,13 +70,18 @@ class Ahead:
         return max(self.today, max(self.seen, 0) + self.gap)
 
     def _hardening_begun(self, days: Ints) -> Ints:
-        """The look at which hardening has to begin for plants to be ready on each of ``days``, −1 where that would be
-        before the next one; where nothing is hardened, the day itself."""
+        """The day on which hardening has to begin for plants to be ready on each of ``days``: at a look, on the day the
+        round itself asks for it, or today, where it is overdue; −1 where that would be before today. Where nothing is
+        hardened, the day itself."""
         begun = days - self.stages.harden_days
         if not self.stages.harden_days:
             return begun
         looks = self.next_look + (begun - self.next_look) // self.gap * self.gap
-        return np.where(begun >= self.next_look, looks, -1)
+        found = np.where(begun >= self.next_look, looks, -1)
+        for asked in (self.today, self.stages.hardens_from):
+            if asked is not None and asked >= self.today:
+                found = np.where(begun >= asked, np.maximum(found, asked), found)
+        return found
 
     def _stands(self, potted: Ints, days: Ints) -> Floats:
         """Established by the look at which hardening has to begin to be ready on each of ``days``, for each pace and
@@ -93,15 +98,15 @@ class Ahead:
         return np.asarray(np.einsum("pl,pld->pd", share, self._stands(looks, days)))
 
     def _of_potted(self, since: int, days: Ints) -> Floats:
-        """The same of one potted on a day that does not harden yet: it begins at the next look at the soonest, and
-        where it was time to harden at the last one it is hardly established."""
+        """The same of one potted on a day that does not harden yet: it begins today at the soonest, and where it was
+        time to harden at the last look it is hardly established."""
         stood = self._stands(np.array([since]), days)[:, 0]
         opens = self.stages.hardens_from
         if opens is not None and self.seen >= max(opens, since):
             then = self.stages.stands(since, self.seen, self.belief.pace)[:, None]
             left = np.maximum(LATE_SHARE * then + 1 - then, 1e-12)
             later = (LATE_SHARE * then + np.maximum(stood - then, 0.0)) / left
-            stood = np.where(self._hardening_begun(days) > self.seen, later, 0.0)
+            stood = np.where(self._hardening_begun(days) >= self.seen, later, 0.0)
         return stood
 
     def _settled(self, days: Ints) -> list[tuple[int, Floats]]:

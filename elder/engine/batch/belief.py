@@ -15,7 +15,7 @@ import numpy as np
 from elder.engine.arrays import Floats
 from elder.engine.batch.history import BatchState
 from elder.engine.chance.counting import Take, take_nodes
-from elder.engine.chance.rooting_time import Lognormal, fail_time
+from elder.engine.chance.rooting_time import Lognormal, fail_time, hope_of
 
 SPEED_NODES: Final = 11
 SPEED_REACH: Final = 2.6  # standard deviations on each side
@@ -40,6 +40,10 @@ class Stages:
     def rooted(self, day: int, pace: Floats) -> Floats:
         """Of those that will root, the share that has by the end of a day, at each pace; nought before the cut."""
         return self.rooting.cdf(self.rooting_units[day] / pace) if day >= 0 else np.zeros(len(pace))
+
+    def rooted_by_day(self, pace: Floats) -> Floats:
+        """The same by the end of every day; shape (paces, days)."""
+        return self.rooting.quick_cdf(self.rooting_units / pace[:, None])
 
     def failed(self, day: int, pace: Floats) -> Floats:
         """Of those that never will, the share that has shown it by the end of a day."""
@@ -92,9 +96,7 @@ def weighed(logs: Floats, waiting: int, shares: Floats, rooted: Floats, failed: 
 
 def hopes_of(shares: Floats, rooted: Floats, failed: Floats) -> Floats:
     """Chance that one still waiting will root yet, for each pace and take; shapes as for ``weighed``."""
-    will, wont = shares * (1 - rooted[..., None]), (1 - shares) * (1 - failed[..., None])
-    total = will + wont
-    return np.asarray(np.divide(will, total, out=np.zeros_like(total), where=total > 0))
+    return hope_of(shares, rooted[..., None], failed[..., None])
 
 
 def _day(state: BatchState, day: date) -> int:

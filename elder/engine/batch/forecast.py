@@ -127,7 +127,7 @@ def forecast(
     seen = (state.last_look - start).days if state.last_look else -1
     kept = waiting_kept(state.signs_now)
     ahead = Ahead(state, stages, belief, age, _gap(state, setting.assumptions.look_every_days), kept)
-    rooted_by = np.asarray(belief.by_pace @ _by_pace(stages, belief))
+    rooted_by = np.asarray(belief.by_pace @ stages.rooted_by_day(belief.pace))
     later, below = _hopes_later(state, stages, belief, max(seen, 0), kept)
     give_up = add_days(start, max(seen, 0) + below) if below >= 0 else None
     return BatchForecast(
@@ -172,11 +172,6 @@ def _gap(state: BatchState, usual: int) -> int:
     first look says nothing: nobody looks before there can be roots."""
     gaps = [(later - look).days for look, later in itertools.pairwise(state.looks)]
     return max(round(float(np.median([*gaps, usual]))), 1)
-
-
-def _by_pace(stages: Stages, belief: Belief) -> Floats:
-    """Of those that will root, the share that has by each day, at each pace; shape (paces, days)."""
-    return stages.rooting.quick_cdf(stages.rooting_units / belief.pace[:, None])
 
 
 # Hope is looked at so many days ahead first: for nearly every batch it has run out by then, and the rest of the year

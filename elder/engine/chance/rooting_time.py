@@ -91,9 +91,14 @@ def fail_time(rooting: Lognormal) -> Lognormal:
     return Lognormal(FAIL_MEDIAN_RATIO * rooting.median, FAIL_SIGMA)
 
 
-def hope(units: ArrayLike, *, take: ArrayLike, rooting: Lognormal) -> Floats:
-    """Chance that one still waiting after ``units`` will root yet (Bayes over rooters and failures)."""
-    will = np.asarray(take) * (1 - rooting.cdf(units))
-    wont = (1 - np.asarray(take)) * (1 - fail_time(rooting).cdf(units))
-    total = will + wont
+def hope_of(take: ArrayLike, rooted: ArrayLike, failed: ArrayLike) -> Floats:
+    """Chance that one still waiting will root yet, where those shares of the rooters and of the failures have shown it
+    (Bayes); arrays broadcasting."""
+    will = np.asarray(take) * (1 - np.asarray(rooted))
+    total = will + (1 - np.asarray(take)) * (1 - np.asarray(failed))
     return np.asarray(np.divide(will, total, out=np.zeros_like(total), where=total > 0))
+
+
+def hope(units: ArrayLike, *, take: ArrayLike, rooting: Lognormal) -> Floats:
+    """Chance that one still waiting after ``units`` will root yet."""
+    return hope_of(take, rooting.cdf(units), fail_time(rooting).cdf(units))
