@@ -176,7 +176,9 @@ def give_up_on(way: Way, stand: Stand) -> int:
 def _last_look(way: Way, stand: Stand, today: int, day: int) -> int:
     """The day on which hardening has to begin for plants to be ready on a day: at a look to come, today, or when it is
     first worth while, for then it is asked for; −1 where none is left."""
-    days = [today, *([stand.opens] if stand.opens is not None and stand.opens >= today else [])]
+    asked = [today] if stand.opens is None else [today, stand.opens]
+    seen_to = any(day == today for day, _, _ in stand.hardened)  # some were put out today, so the rest do not stand
+    days = [one for one in asked if one >= today + seen_to]
     look = max(today, max(stand.looked, 0) + stand.gap)
     while look <= day - way.harden:
         days.append(look)

@@ -175,3 +175,11 @@ def test_a_look_on_the_day_hardening_is_due_does_not_make_it_late(north: Climate
     late = seen(north, state, 41, Aims(ready_on=CUT + timedelta(days=47)))
     assert float(late.ready_on(CUT + timedelta(days=47))[8]) == 0
     assert float(late.ready_on(CUT + timedelta(days=48))[8]) > 0.95
+
+
+def test_those_not_put_out_with_the_others_today_do_not_stand_yet(north: Climate) -> None:
+    """Five of eight put out on the day it is asked for: that visit is over, and the other three have missed the day."""
+    lines = [("rooted", 9, 8), ("potted", 9, 8), ("looked", 21, 0), ("hardening", 21, 5)]
+    found = seen(north, state_of(*lines), 21, Aims(ready_on=CUT + timedelta(days=28)))
+    assert found.ready_on(CUT + timedelta(days=28))[5] == pytest.approx(1)
+    assert float(found.expected[40]) > 7.5

@@ -69,6 +69,11 @@ class Ahead:
         """The first look to come: a gap after the last, and not before today."""
         return max(self.today, max(self.seen, 0) + self.gap)
 
+    @property
+    def is_seen_to(self) -> bool:
+        """Whether some were put out to harden today: then those that were not do not stand, and today is over."""
+        return any((gone.on - self.state.taken_on).days == self.today for gone in self.state.hardened)
+
     def _hardening_begun(self, days: Ints) -> Ints:
         """The day on which hardening has to begin for plants to be ready on each of ``days``: at a look, on the day the
         round itself asks for it, or today, where it is overdue; −1 where that would be before today. Where nothing is
@@ -79,7 +84,7 @@ class Ahead:
         looks = self.next_look + (begun - self.next_look) // self.gap * self.gap
         found = np.where(begun >= self.next_look, looks, -1)
         for asked in (self.today, self.stages.hardens_from):
-            if asked is not None and asked >= self.today:
+            if asked is not None and asked >= self.today + self.is_seen_to:
                 found = np.where(begun >= asked, np.maximum(found, asked), found)
         return found
 
