@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
+from elder.engine.plan.curve import Curves, CutDay
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.plan.want import Want
@@ -168,6 +169,25 @@ def test_choices_keep_the_wants_promise(north: Climate) -> None:
         )
         assert isinstance(elsewhere, SeasonPlan)
         assert choice.count == elsewhere.option(choice.day).count
+
+
+@pytest.mark.parametrize("key", ["tomato", "chilli", "rosemary", "mint"])
+def test_no_choice_waits_longer_than_the_plant_has_patience(north: Climate, key: str) -> None:
+    plant, sill = handbook()[key], PLACES["sill"]
+    method = plant.methods[0]
+    plan = plan_want(Want(5), Setting(plant, method, north, sill, sill, START))
+    assert isinstance(plan, SeasonPlan)
+    choices = choices_for(
+        plan, Setting(plant, method, north, sill, sill, START), (plan.recommended, ("sill",) * 2), PLACES
+    )
+    assert len({choice.places for choice in choices}) > 3
+    for choice in choices[1:]:
+        places = (PLACES[key] for key in choice.places)
+        there = Curves(plan.want, Setting(plant, method, north, *places, START), plan.table)
+        days = (choice.day - START).days + 1
+        worth = there.at(START, days, plan.target)
+        assert worth.standing[-1] in (CutDay.COMFORTABLE, CutDay.STRETCH), choice
+        assert worth.counts[-1] == choice.count
 
 
 def test_choices_in_the_ground_stay_in_the_ground(north: Climate) -> None:

@@ -10,10 +10,11 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
 from elder.engine.chance.counting import Take, chance_at_least, chance_of, count_pmf, cuttings_needed, left_after
+from elder.engine.space.alternatives import choices_for
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
-from elder.web.read.wants import batches_of, reckon
-from elder.web.season import actions
+from elder.web.read.wants import batches_of, reckon, reckon_all
+from elder.web.season import actions, fitting
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 from tests.factories import PlaceFactory, WantFactory, take
@@ -243,6 +244,23 @@ def test_fitting_in_changes_only_what_is_accepted(crowded: Garden, owner: Any) -
     assert list(Want.objects.values_list("pk", "cut_on", "rooting_place")) == before
     owner.post(url, {"change": proposal.changes[0].key})
     assert "Everything has room." in owner.get(url).content.decode()
+
+
+def test_a_want_in_nobodys_way_is_not_weighed(crowded: Garden, today: date, monkeypatch: pytest.MonkeyPatch) -> None:
+    apart = PlaceFactory(garden=crowded, name="Spare room", day_c=20, night_c=17, capacity={"jar": 40, "pot": 40})
+    WantFactory(garden=crowded, rooting_place=apart)
+    weighed = []
+
+    def noted(plan: Any, setting: Any, now: Any, places: Any) -> Any:
+        weighed.append(now[1][0])
+        return choices_for(plan, setting, now, places)
+
+    monkeypatch.setattr(fitting, "choices_for", noted)
+    proposal = fitting.propose(reckon_all(crowded, today), crowded, today)
+    sill = crowded.places.get(name="Kitchen sill")
+    assert weighed == [sill.pk, sill.pk]
+    assert len(proposal.changes) == 1
+    assert proposal.after == []
 
 
 def test_the_day_promised_is_held_from_slower_places(crowded: Garden, owner: Any, today: date) -> None:

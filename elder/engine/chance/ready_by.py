@@ -31,6 +31,22 @@ PARTS: Final = np.sin(np.pi / 2 * np.linspace(0.0, 1.0, GROUPS + 1)) ** 2
 
 
 @dataclass(frozen=True)
+class Establishing:
+    """What becomes of one from the day it is potted: the same wherever it rooted, and shared between those places."""
+
+    cardinals: Cardinals
+    days: DaysAt
+    climate: Climate
+    place: Place
+    assumptions: Assumptions
+
+    @cached_property
+    def law(self) -> Lognormal:
+        """Units from potted to established."""
+        return units_to_stage(self.days, self.cardinals)
+
+
+@dataclass(frozen=True)
 class Raising:
     """What becomes of a cutting at a pair of places: its plant's cardinals, the days to its two stages, the days it
     dries and is hardened, and what is assumed of years, speeds and looks."""
@@ -45,7 +61,7 @@ class Raising:
     growing_place: Place
     assumptions: Assumptions
 
-    @property
+    @cached_property
     def rooting_law(self) -> Lognormal:
         """Units to ready to pot."""
         return units_to_stage(self.rooting, self.cardinals)
@@ -53,7 +69,12 @@ class Raising:
     @property
     def establish_law(self) -> Lognormal:
         """Units from potted to established."""
-        return units_to_stage(self.establish, self.cardinals)
+        return self.establishing.law
+
+    @cached_property
+    def establishing(self) -> Establishing:
+        """The part of it that comes after the pot."""
+        return Establishing(self.cardinals, self.establish, self.climate, self.growing_place, self.assumptions)
 
     @property
     def usual(self) -> Raising:
@@ -102,35 +123,47 @@ def ready_by_target(raising: Raising, start: date, cut_days: int, target: date, 
     ready = np.zeros((len(chosen), len(days)))
     end = (target - start).days - raising.harden_days  # the last day on which it may come to stand
     if end >= 0:
-        nodes, masses = _last_chances(raising, chosen, start, end)
+        places, masses = _last_chances(raising.establishing, target, start, end)
         cuts = int(np.searchsorted(days, end, side="right"))
         rooting = raising.running(raising.rooting_place, start, end + 1)
-        begun = rooting[chosen.year][:, np.minimum(days[:cuts] + raising.dry_days, end + 1)]
-        pace, law = chosen.pace[:, None], raising.rooting_law
-        cdf, certain_at = _cdf_of(law, chosen)
+        pace = chosen.pace[:, None]
+        nodes = _between(rooting, chosen.year, places) / pace
+        begun = rooting[chosen.year[:, None], np.minimum(days[:cuts] + raising.dry_days, end + 1)] / pace
+        cdf, certain_at = _cdf_of(raising.rooting_law, chosen)
         # Cut long before, all that will have rooted: only the days after those are worth the sums.
-        certain = ((nodes[:, :1] - begun) / pace >= certain_at).all(axis=0) if nodes.size else np.ones(cuts, bool)
+        certain = (nodes[:, :1] - begun >= certain_at).all(axis=0) if nodes.size else np.ones(cuts, bool)
         first = cuts if certain.all() else int(np.argmin(certain))
         ready[:, :first] = masses.sum(axis=1)[:, None]
         for node, mass in zip(nodes.T, masses.T, strict=True):
-            ready[:, first:cuts] += mass[:, None] * cdf((node[:, None] - begun[:, first:]) / pace)
+            ready[:, first:cuts] += mass[:, None] * cdf(node[:, None] - begun[:, first:])
     ready.setflags(write=False)
     return ready
 
 
-def _last_chances(raising: Raising, chosen: Scenarios, start: date, end: int) -> tuple[Floats, Floats]:
-    """Units at the rooting place by which one has to have rooted to stand by ``end``, and the share of each; shapes
-    (scenarios, nodes)."""
-    pace = chosen.pace[:, None]
-    growing = raising.running(raising.growing_place, start, end + 1)[chosen.year]
-    stands = _cdf_of(raising.establish_law, chosen)[0]((growing[:, -1:] - growing[:, 1:]) / pace)
-    looks = raising.assumptions.look_every_days
+@lru_cache(maxsize=64)
+def _last_chances(side: Establishing, target: date, start: date, end: int) -> tuple[Floats, Floats]:
+    """When one has to have rooted to stand by ``end``, in days from ``start`` to the close of that day, and the share
+    of each; shapes (scenarios, nodes), read only."""
+    chosen = scenarios(side.climate, side.assumptions, target)
+    growing = running_units(side.place, side.climate, side.cardinals, side.assumptions.years, start, end + 1)
+    growing = growing[chosen.year]
+    stands = _cdf_of(side.law, chosen)[0]((growing[:, -1:] - growing[:, 1:]) / chosen.pace[:, None])
+    looks = side.assumptions.look_every_days
     # One rooted on day k is potted at a look, on any day from k to k + looks − 1.
     ahead = np.cumsum(np.concatenate((stands, np.zeros((len(chosen), looks))), axis=1)[:, ::-1], axis=1)[:, ::-1]
     potted = (ahead[:, :-looks] - ahead[:, looks:]) / looks
     lost = np.maximum(potted - np.concatenate((potted[:, 1:], np.zeros((len(chosen), 1))), axis=1), 0.0)
-    rooting = raising.running(raising.rooting_place, start, end + 1)[chosen.year][:, 1:]
-    return _gathered(lost, rooting)
+    days, masses = _gathered(lost, np.broadcast_to(np.arange(1.0, end + 2), lost.shape))
+    for kept in (days, masses):
+        kept.setflags(write=False)
+    return days, masses
+
+
+def _between(running: Floats, year: Ints, days: Floats) -> Floats:
+    """Running units at days that may lie between two; shapes (years, days + 1), (scenarios,) and (scenarios, nodes)."""
+    whole = np.minimum(days.astype(np.int64), running.shape[1] - 2)
+    low, row = running[year[:, None], whole], year[:, None]
+    return np.asarray(low + (days - whole) * (running[row, whole + 1] - low))
 
 
 @lru_cache(maxsize=96)

@@ -5,10 +5,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from functools import lru_cache
 
 import numpy as np
 
 from elder.engine.arrays import Floats, Ints
+from elder.engine.climate.climate import Climate
 from elder.engine.climate.frost_fit import LAW_YEARS
 from elder.engine.climate.years import WALKED_YEARS, possible_years
 from elder.engine.place.possible_warmth import along_years, running_units, walked
@@ -40,7 +42,8 @@ def cold_of(setting: Setting, start: date, cut_days: int, target: date) -> Cold:
     if setting.method.direct:
         return Cold(none, _killed(setting, start, days, since))
     places = setting.rooting_place, setting.growing_place
-    rooting, growing = (_nights_before(setting, place, start, days) for place in places)
+    years, limit_c = max(setting.assumptions.years, WALKED_YEARS), setting.plant.frost_limit_c
+    rooting, growing = (_nights_before(setting.climate, place, limit_c, years, start, days) for place in places)
     return Cold(rooting[half] - rooting[since] + growing[days] - growing[half], none)
 
 
@@ -53,25 +56,29 @@ def half_rooted(setting: Setting, start: date, cut_days: int, days: int) -> Ints
     return np.asarray(np.minimum(reached, days), dtype=np.int64)
 
 
-def _lows(setting: Setting, place: Place, start: date, days: int, years: int) -> Floats:
+def _lows(climate: Climate, place: Place, start: date, days: int, years: int) -> Floats:
     """The lowest of each night at a place; shape (years, days)."""
-    possible = possible_years(setting.climate, years)
+    possible = possible_years(climate, years)
     if place.standing == "room":
         return np.full((1, days), place.night_c)
-    position, turned = along_years(setting.climate.normals, start, days)
+    position, turned = along_years(climate.normals, start, days)
     low = walked(possible.t_min, possible, position, turned) + place.lift_night_c
     return low if place.floor_c is None else np.maximum(low, place.floor_c)
 
 
-def _nights_before(setting: Setting, place: Place, start: date, days: int) -> Floats:
-    """Nights before each day on which a place falls below what the plant bears, the mean over years; (days + 1,)."""
-    low = _lows(setting, place, start, days, max(setting.assumptions.years, WALKED_YEARS))
-    return np.concatenate(([0.0], np.cumsum((low < setting.plant.frost_limit_c).mean(axis=0))))
+@lru_cache(maxsize=128)
+def _nights_before(climate: Climate, place: Place, limit_c: float, years: int, start: date, days: int) -> Floats:
+    """Nights before each day on which a place falls below what the plant bears, the mean over years; shape (days + 1,),
+    read only."""
+    low = _lows(climate, place, start, days, years)
+    nights = np.concatenate(([0.0], np.cumsum((low < limit_c).mean(axis=0))))
+    nights.setflags(write=False)
+    return nights
 
 
 def _killed(setting: Setting, start: date, days: int, since: Ints) -> Floats:
     """The share of years with a killing night between each of some days and the last."""
-    low = _lows(setting, setting.rooting_place, start, days, LAW_YEARS)
+    low = _lows(setting.climate, setting.rooting_place, start, days, LAW_YEARS)
     hard = np.zeros((len(low), days + 1), dtype=np.int32)
     np.cumsum(low < setting.plant.frost_limit_c, axis=1, out=hard[:, 1:])
     return np.asarray((hard[:, -1:] > hard[:, since]).mean(axis=0))

@@ -79,8 +79,9 @@ class Curves:
         """What becomes of a cutting of this want."""
         return self.setting.raising(harden=self.want.is_hardened)
 
-    def at(self, start: date, days: int, target: date, step: int = 1) -> CutDays:
-        """Weigh every cut day from ``start`` for a target; every ``step``-th alone where asked."""
+    def at(self, start: date, days: int, target: date, step: int = 1, early: Bools | None = None) -> CutDays:
+        """Weigh every cut day from ``start`` for a target; every ``step``-th alone where asked, and which of those are
+        early where that is known already."""
         wood = cuttable_days(self.want, self.setting, start, days)[::step]
         ready = ready_by_target(self.raising, start, days, target, step)
         cold = cold_of(self.setting, start, days, target).every(step)
@@ -89,7 +90,7 @@ class Curves:
         counts = np.where(open_, self.table.least, 0)
         worked = open_ & (ready.min(axis=0) < 1.0)  # where all that take are ready in every scenario, the least does
         counts[worked] = self.table.counts(ready[:, worked])
-        early = self.early(start, days, target)[::step]
+        early = self.early(start, days, target)[::step] if early is None else early
         standing = standings_of(counts, early, self.table.least, self.setting.assumptions)
         return CutDays(start, standing, counts, ready, wood, cold, too_cold)
 

@@ -11,12 +11,12 @@ from typing import Final
 
 import numpy as np
 
-from elder.engine.arrays import Ints
+from elder.engine.arrays import Bools, Ints
 from elder.engine.chance.ready_by import Raising
 from elder.engine.chance.rooting_time import Z_ONE_IN_TEN
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.place.warmth import Place
-from elder.engine.plan.curve import Curves, CutDay
+from elder.engine.plan.curve import Curves, CutDay, cuttable_days
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.setting import Setting
 from elder.engine.space.occupancy import Key, Stay, stays_of
@@ -27,6 +27,8 @@ COST_CHANGE, COST_HELD, COST_MOVED, COST_PLACE = 0.2, 0.1, 0.02, 0.5
 
 
 STEP_DAYS: Final = 3  # from one cut day weighed to the next: moving a want is not a matter of a day
+LATE_DAYS: Final = 30  # half are ready so much after the target in the usual year: no count makes up for it
+STARTS_STEPS: Final = 10  # steps between the days on which the weighing of a pair may begin
 WEIGHED_DAYS: Final = 260  # cut days before the target that are weighed: earlier ones are held too long anywhere
 
 
@@ -87,6 +89,9 @@ class _Weigher:
         self.start = add_days(plan.start, max(last - WEIGHED_DAYS, 0))
         self.target = (plan.target - self.start).days
         self.curves = Curves(plan.want, self.setting, plan.table)
+        days = min(self.target + 1, len(plan))
+        self.steps = np.arange(-(-days // STEP_DAYS))
+        self.wood = cuttable_days(plan.want, self.setting, self.start, days)[::STEP_DAYS]
         self.base = plan.option(self.now[0])
 
     def current(self) -> Choice:
@@ -115,11 +120,31 @@ class _Weigher:
             return []
         setting = replace(self.setting, rooting_place=self.places[pair[0]], growing_place=self.places[pair[1]])
         curves = self.curves.elsewhere(setting)
-        days = curves.at(self.start, min(self.target + 1, len(self.plan)), self.plan.target, STEP_DAYS)
-        steps = self._telling(days.standing)
-        telling, counts = [step * STEP_DAYS for step in steps], [int(days.counts[step]) for step in steps]
-        dates = _dates_there(curves.raising, self.start, self.target, telling)
-        return [self._choice(pair, day, n, *when) for day, n, when in zip(telling, counts, dates, strict=True)]
+        rooted, half_ready = self._dates_there(curves.raising)
+        worth = np.flatnonzero(self._in_question(half_ready))
+        if not len(worth):
+            return []
+        # Begun at the same few days for every pair, so that what was reckoned for one place serves the next.
+        first, end = int(worth[0]) // STARTS_STEPS * STARTS_STEPS, int(worth[-1]) + 1
+        start, days = add_days(self.start, first * STEP_DAYS), (end - 1 - first) * STEP_DAYS + 1
+        early = self.target - half_ready[first:end] > self.patience - STEP_DAYS
+        cut_days = curves.at(start, days, self.plan.target, STEP_DAYS, early)
+        steps = self._telling(cut_days.standing)
+        return [
+            self._choice(pair, first + step, int(cut_days.counts[step]), rooted[first + step], half_ready[first + step])
+            for step in steps
+        ]
+
+    def _in_question(self, half_ready: Ints) -> Bools:
+        """Steps on which there is wood, and of which half would neither be ready far too late nor wait far too long."""
+        wait = self.target - half_ready
+        return np.asarray(self.wood & (wait >= -LATE_DAYS) & (wait <= self.patience))
+
+    @property
+    def patience(self) -> int:
+        """Days it would wait in its pot; those that need not wait have all there are."""
+        waits = self.curves.is_held and not self.plan.method.direct
+        return self.setting.plant.patience_days if waits else self.target
 
     def _telling(self, standing: Ints) -> list[int]:
         """The last open step, and of the comfortable ones the first, the middle, the last and the recommended."""
@@ -132,11 +157,25 @@ class _Weigher:
             telling |= {first, (first + last) // 2, last, max(first, last - slack)}
         return sorted(day for day in telling if standing[day] != CutDay.CLOSED)
 
-    def _choice(self, pair: tuple[Key, Key], index: int, count: int, rooted: Ints, half_ready: int) -> Choice:
+    def _dates_there(self, raising: Raising) -> tuple[Ints, Ints]:
+        """Of each step, when half and 9 in 10 have rooted and about when half are ready, in the year of the normals; in
+        days from ``start``, beyond the target where later; shapes (steps, 2) and (steps,)."""
+        usual, days = raising.usual, self.target + LATE_DAYS + 1
+        places = usual.rooting_place, usual.growing_place
+        rooting, growing = (usual.running(place, self.start, days)[0] for place in places)
+        law, gap = usual.rooting_law, usual.assumptions.look_every_days
+        begun = rooting[np.minimum(self.steps * STEP_DAYS + usual.dry_days, days)]
+        wanted = law.median * np.exp(law.sigma * Z_ONE_IN_TEN * np.arange(2))
+        rooted = np.searchsorted(rooting, begun[:, None] + wanted) - 1
+        potted = np.minimum(rooted[:, 0] + (gap - 1) // 2 + 1, days)
+        stands = np.searchsorted(growing, growing[potted] + usual.establish_law.median) - 1
+        return rooted.astype(np.int64), (stands + usual.harden_days).astype(np.int64)
+
+    def _choice(self, pair: tuple[Key, Key], step: int, count: int, rooted: Ints, half_ready: int) -> Choice:
         now_day, now_pair = self.now
-        cut = add_days(self.start, index)
+        cut = add_days(self.start, step * STEP_DAYS)
         half, most = (add_days(self.start, int(day)) if day <= self.target else None for day in rooted)
-        held = max(self.target - half_ready, 0)
+        held = max(self.target - int(half_ready), 0)
         cost = (
             COST_CHANGE
             + max(count - self.count_now, 0)
@@ -150,18 +189,3 @@ class _Weigher:
         self, pair: tuple[Key, Key], count: int, cut: date, half: date | None, most: date | None
     ) -> tuple[Stay, ...]:
         return stays_of(self.plan.method, pair, count, cut=cut, rooted=(half, most), out=self.plan.target)
-
-
-def _dates_there(raising: Raising, start: date, target: int, cuts: list[int]) -> list[tuple[Ints, int]]:
-    """Of each cut day, when half and 9 in 10 have rooted and about when half are ready, in the year of the normals;
-    in days from ``start``, beyond the target where later."""
-    usual, days = raising.usual, target + 1
-    rooting, growing = (usual.running(place, start, days)[0] for place in (usual.rooting_place, usual.growing_place))
-    law, found = usual.rooting_law, []
-    for cut in cuts:
-        begun = rooting[min(cut + usual.dry_days, days)]
-        rooted = np.searchsorted(rooting, begun + law.median * np.exp(law.sigma * Z_ONE_IN_TEN * np.arange(2))) - 1
-        potted = min(int(rooted[0]) + (usual.assumptions.look_every_days - 1) // 2 + 1, days)
-        stands = int(np.searchsorted(growing, growing[potted] + usual.establish_law.median)) - 1
-        found.append((rooted.astype(np.int64), stands + usual.harden_days))
-    return found

@@ -43,10 +43,12 @@ class Proposal:
 
 
 def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposal:
-    """Weigh every want that is still to be cut against the room there is."""
+    """Weigh every want that is still to be cut, and stands where there is too little room, against what room there is.
+    One that is in nobody's way stays as it is."""
     places = {place.pk: place for place in garden.places.all()}
-    open_ones = [item for item in reckonings if _may_change(item)]
     stays = all_stays(reckonings, garden, today)
+    in_the_way = {key for over in crowding(stays, places.values(), today) for key in over.who}
+    open_ones = [item for item in reckonings if item.row.pk in in_the_way and _may_change(item)]
     movable = {item.row.pk for item in open_ones}
     fixed = [stay for key, several in stays.items() if key not in movable for stay in several]
     engine_places = {pk: place_of(place) for pk, place in places.items()}
