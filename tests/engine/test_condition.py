@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import numpy as np
@@ -43,6 +44,39 @@ def test_what_is_left_of_a_take(reasons: list[str], share: float) -> None:
     assert condition.share == pytest.approx(share)
     lowered = condition.lowers(Take(0.8, 10))
     assert (lowered.mean, lowered.weight) == (pytest.approx(0.8 * share), 10)
+
+
+def test_what_a_look_over_finds_costs_takes_and_days() -> None:
+    """The shares and days of ``stems.yaml``, by hand: half ripe 0.8 and 1.25, hungry 0.7 and 1.15, in flower 0.6 and
+    1.15."""
+    found = Condition.of(["yellow", "half_soft"])
+    assert found.reasons == ("half_soft", "yellow")
+    assert found.share == pytest.approx(0.56)
+    assert found.days == pytest.approx(1.4375)
+    slow = found.slowed(handbook()["tomato"].method("jar"))
+    assert (slow.rooting.early, slow.rooting.late) == (10, 21)  # 7 and 14 days, 10.06 and 20.1: the longest last
+    assert slow.establish == handbook()["tomato"].method("jar").establish
+    assert Condition.of(["flowering"]).days == 1.15
+    assert Condition.of(["wilted", "out_of_season"]).days == 1
+    # Dead, in a rosette, overrun and sick: 0.1 × 0.1 × 0.6 × 0.5 would be 3 in 1,000.
+    assert Condition.of(["brown", "rosette", "pests_many", "sick"]).share == 0.02
+
+
+def test_a_slow_stem_is_planned_for_as_a_slower_way_would_be(north: Climate) -> None:
+    tomato = handbook()["tomato"]
+    way, start = tomato.method("jar"), date(2027, 3, 1)
+    setting = Setting(tomato, way, north, SILL, SILL, start)
+    plan = plan_want(Want(6, by=date(2027, 6, 15), condition=Condition.of(["half_soft"])), setting)
+    rooting = replace(way.rooting, early=9, late=18)  # 7–14 days, 1.25 times as long
+    slower = replace(way, take=Take(0.9 * 0.8, way.take.weight), rooting=rooting)
+    same = plan_want(Want(6, by=date(2027, 6, 15)), replace(setting, method=slower))
+    assert isinstance(plan, SeasonPlan)
+    assert isinstance(same, SeasonPlan)
+    assert plan.recommended == same.recommended
+    assert plan.option(plan.recommended).count == same.option(same.recommended).count
+    ordinary = plan_want(Want(6, by=date(2027, 6, 15)), setting)
+    assert isinstance(ordinary, SeasonPlan)
+    assert plan.recommended < ordinary.recommended
 
 
 def test_what_costs_nothing_is_not_kept() -> None:

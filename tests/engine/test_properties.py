@@ -22,6 +22,7 @@ from elder.engine.climate.frost import FROST_FREE, Frost, by_hand
 from elder.engine.climate.normals import Normals
 from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.place.warmth import Place
+from elder.engine.plan.condition import Condition
 from elder.engine.plan.material import Material
 from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.search import plan_want
@@ -102,7 +103,7 @@ def test_what_a_windfall_promises_is_what_its_batch_says_the_minute_after(
     state = replay([Entry("t", "taken", day, best.cuttings)], today=day)
     assert isinstance(state, BatchState)
     stood = [dict(places)[key] for key in best.places]
-    setting = Setting(plant.grown_by(best.method), best.method, NORTH, *stood, day)
+    setting = Condition.of(best.flags).under(Setting(plant.grown_by(best.method), best.method, NORTH, *stood, day))
     ahead = forecast(state, setting, take=best.take)
     by = best.plant_out or day + timedelta(days=380)
     if best.sure:

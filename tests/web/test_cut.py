@@ -14,6 +14,7 @@ from elder.engine.handbook.loading import clonable
 from elder.web.batches.models import Batch, Entry
 from elder.web.cut.sheet import Facts, chosen_from, sheet_of
 from elder.web.garden.models import Person
+from elder.web.read.batches import setting_of
 from elder.web.season.models import Want
 from elder.web.stock.models import StockLook, StockPlant, VarietyAnswer
 from tests.factories import PlaceFactory, take
@@ -274,6 +275,40 @@ def test_can_it_be_cut_and_what_would_it_cost(garden: Any, owner: Client) -> Non
     assert "Not this one" in text(owner.get(f"{url}?plant=basil&method=jar&pests=sick").content.decode())
     odd = owner.get(f"{url}?plant=basil&flower=blue&want=999&mother=frog").content.decode()
     assert "No answer yet." in odd
+
+
+def test_what_was_seen_of_a_stem_goes_with_the_batch_cut_from_it(garden: Any, owner: Client) -> None:
+    want = wanted(garden, "tomato", "jar", cut_on=date(2027, 3, 24))
+    looked = owner.get(f"{at('cut-can', garden)}?want={want.pk}&softness=half&colour=yellow").content.decode()
+    onward = re.search(r'href="([^"]+)">Cut it all the same', looked)
+    assert onward
+    assert onward[1].endswith("?seen=half_soft.yellow")
+
+    sheet = owner.get(onward[1]).content.decode()
+    said = text(sheet)
+    count = int(re.search(r"Cut (\d+) ", said)[1])  # type: ignore[index]
+    # 0.9 × 0.8 × 0.7 of the handbook's own table: 5 in 10; the days 1.25 × 1.15 of themselves.
+    assert "Half ripe already and it is hungry or ageing: about half take instead of about 9 in 10" in said
+    assert f"of {count} cut expect about {round(count * 0.504)}; its days to roots run about 4 in 10 longer." in said
+    assert '<input type="hidden" name="seen" value="half_soft.yellow"' in sheet
+    assert "A sound stem after all" in said
+    taking = text(owner.get(at("take", garden, want.pk), {"seen": "yellow.half_soft"}).content.decode())
+    assert f"of {count} cut expect about" in taking
+
+    assert cut(owner, want, seen="half_soft.yellow.frog", count=count).status_code == 302
+    batch = Batch.objects.get()
+    assert batch.condition == ["half_soft", "yellow"]
+    assert batch.plan["take"][0] == pytest.approx(0.9 * 0.8 * 0.7)
+    shown = text(page(owner, "batch", garden, batch.pk))
+    assert (
+        "Cut as it was Half ripe already and it is hungry or ageing: about half take instead of about 9 in 10" in shown
+    )
+    asked = setting_of(batch, garden, TODAY).method.rooting
+    assert (asked.early, asked.late, asked.at_c) == (10, 21, 21)  # 7–14 days, 1.4375 times as long
+
+    sound = cut(owner, wanted(garden, "tomato", "jar"))
+    assert sound.status_code == 302
+    assert Batch.objects.latest("pk").condition == []
 
 
 def test_what_is_too_late_for_its_want_is_said(garden: Any, owner: Client) -> None:

@@ -1,25 +1,22 @@
 """Can this be cut? A stem looked over before the blade: suitable, with care, or not, and what each answer costs.
 
-A table (``handbook/bench/stems.yaml``): each rule speaks of some answers for some kinds of cutting. What several find
-is multiplied: a stem in flower and yellow pays for both (assumed).
+A table (``handbook/bench/stems.yaml``): each rule speaks of some answers for some kinds of cutting. What they come to
+is the condition of what is cut, planned and forecast with like any other.
 """
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Any, Final, Literal
+from typing import Final, Literal
 
-from elder.engine.chance.counting import Take
-from elder.engine.chance.rooting_time import DaysAt
 from elder.engine.handbook.model import Method
-from elder.engine.handbook.tables import HandbookError, read_bench
+from elder.engine.handbook.stems import listed, stem_table
+from elder.engine.plan.condition import Condition
 
 Grade = Literal["ok", "care", "no"]
 GRADES: Final[tuple[Grade, ...]] = ("ok", "care", "no")
-LEAST_TAKE: Final = 0.02  # of the take: next to nothing is still not nothing (assumed)
 
 
 @dataclass(frozen=True)
@@ -50,32 +47,25 @@ class LookOver:
 
     grade: Grade
     found: tuple[Finding, ...]
-    take: float
-    days: float
+
+    @property
+    def condition(self) -> Condition:
+        """What it means for a cutting: the one rule of takes and days."""
+        return Condition.of(one.code for one in self.found)
+
+    @property
+    def take(self) -> float:
+        """Of the ordinary take, what is left."""
+        return self.condition.share
+
+    @property
+    def days(self) -> float:
+        """How many times as long it roots."""
+        return self.condition.days
 
     def changed(self, method: Method) -> Method:
-        """The way as this stem would go it: its take and its days to root changed. Whole days, longest last."""
-        rooting = DaysAt(
-            max(round(method.rooting.early * self.days), 1),
-            max(math.ceil(method.rooting.late * self.days), round(method.rooting.early * self.days) + 1),
-            method.rooting.at_c,
-        )
-        return replace(method, take=Take(method.take.mean * self.take, method.take.weight), rooting=rooting)
-
-
-@lru_cache(maxsize=1)
-def _table() -> dict[str, Any]:
-    raw, where = read_bench("stems")
-    known = {ask["key"]: {way["key"] for way in ask["ways"]} for ask in raw["asks"]}
-    for i, rule in enumerate(raw["rules"]):
-        for key, wanted in rule["when"].items():
-            if not set(_listed(wanted)) <= known.get(key, set()):
-                raise HandbookError(f"{where(['rules', i, 'when', key])}: {key} has no {wanted}")
-    return raw
-
-
-def _listed(value: Any) -> list[str]:
-    return value if isinstance(value, list) else [value]
+        """The way as this stem would go it: its take and its days to root changed."""
+        return replace(self.condition.slowed(method), take=self.condition.lowers(method.take))
 
 
 @lru_cache(maxsize=1)
@@ -83,13 +73,13 @@ def asks() -> tuple[Question, ...]:
     """What is asked of a stem, in the order of the eye."""
     return tuple(
         Question(ask["key"], ask["name"], tuple((way["key"], way["name"]) for way in ask["ways"]))
-        for ask in _table()["asks"]
+        for ask in stem_table()["asks"]
     )
 
 
 def kind_of(method: Method) -> str:
     """The class of a method's cutting: soft, ripe, bare, fleshy; nothing for what is taken whole."""
-    return next((kind for kind, forms in _table()["classes"].items() if method.form in forms), "")
+    return next((kind for kind, forms in stem_table()["classes"].items() if method.form in forms), "")
 
 
 def look_over(answers: Mapping[str, str], method: Method) -> LookOver:
@@ -101,11 +91,10 @@ def look_over(answers: Mapping[str, str], method: Method) -> LookOver:
     kind = kind_of(method)
     found = [
         Finding(rule["code"], rule["grade"], rule["take"], rule["days"], rule["cause"], rule["do"], rule["why"])
-        for rule in _table()["rules"]
+        for rule in stem_table()["rules"]
         if ("for" not in rule or kind in rule["for"])
-        and all(answers.get(key) in _listed(wanted) for key, wanted in rule["when"].items())
+        and all(answers.get(key) in listed(wanted) for key, wanted in rule["when"].items())
     ]
     found.sort(key=lambda one: (-GRADES.index(one.grade), one.take))
     grade: Grade = max((one.grade for one in found), key=GRADES.index) if found else "ok"
-    take = max(math.prod(one.take for one in found), LEAST_TAKE)
-    return LookOver(grade, tuple(found), take, math.prod(one.days for one in found))
+    return LookOver(grade, tuple(found))

@@ -4,18 +4,39 @@ wherever a take is planned with, promised or forecast."""
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from datetime import date
+from functools import lru_cache
 from typing import Final
 
 from elder.engine.chance.counting import Take
+from elder.engine.chance.rooting_time import DaysAt
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.handbook.stems import stem_table
 from elder.engine.plan.wood import MotherHere, wood_days
+from elder.engine.setting import Setting
 
 # The share of the ordinary take that is left (assumed; that each costs something is common practice).
-FACTORS: Final[dict[str, float]] = {"out_of_season": 0.45, "flowering": 0.6, "wilted": 0.75}
+SHARES: Final[dict[str, float]] = {"out_of_season": 0.45, "wilted": 0.75}
+LEAST_SHARE: Final = 0.02  # next to nothing is still not nothing (assumed)
+
+
+@dataclass(frozen=True)
+class Cost:
+    """What one reason costs: the share of the take that is left, how many times as long it roots, and in words."""
+
+    share: float
+    days: float = 1.0
+    words: str = ""
+
+
+@lru_cache(maxsize=1)
+def costs() -> Mapping[str, Cost]:
+    """Every reason there is: the season and the wilt, and all that a look over the stem may find (assumed too)."""
+    found = {rule["code"]: Cost(rule["take"], rule["days"], rule["cause"]) for rule in stem_table()["rules"]}
+    return {**{name: Cost(share) for name, share in SHARES.items()}, **found}
 
 
 @dataclass(frozen=True)
@@ -28,16 +49,33 @@ class Condition:
     def of(cls, reasons: Iterable[str]) -> Condition:
         """The condition that these reasons make, each counted once."""
         given = set(reasons)
-        return cls(tuple(name for name in FACTORS if name in given))
+        return cls(tuple(name for name in costs() if name in given))
 
     @property
     def share(self) -> float:
         """Of the ordinary take, what is left."""
-        return math.prod(FACTORS[name] for name in self.reasons)
+        return max(math.prod(costs()[name].share for name in self.reasons), LEAST_SHARE)
+
+    @property
+    def days(self) -> float:
+        """How many times as long it takes to root."""
+        return math.prod(costs()[name].days for name in self.reasons)
 
     def lowers(self, take: Take) -> Take:
         """The take that is left."""
         return Take(take.mean * self.share, take.weight) if self.reasons else take
+
+    def slowed(self, method: Method) -> Method:
+        """The way with its days to root stretched; whole days, the longest last."""
+        if self.days == 1.0:
+            return method
+        early = max(round(method.rooting.early * self.days), 1)
+        late = max(math.ceil(method.rooting.late * self.days), early + 1)
+        return replace(method, rooting=DaysAt(early, late, method.rooting.at_c))
+
+    def under(self, setting: Setting) -> Setting:
+        """A setting in which what is cut roots so much more slowly."""
+        return replace(setting, method=self.slowed(setting.method))
 
 
 SOUND: Final = Condition()

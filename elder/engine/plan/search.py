@@ -46,7 +46,7 @@ def plan_want(
     record: Record | None = None,
 ) -> SeasonPlan | Refusal:
     """Weigh every cut day for a want. Source: the soil-line model of docs/architecture.md."""
-    setting, method = setting.grown, setting.method
+    setting, method = want.condition.under(setting.grown), setting.method
     if not method.is_offered:
         return Refusal("rarely_a_plant", "method", {"caveat": method.caveat})
     if method.direct and setting.rooting_place.standing != "ground":

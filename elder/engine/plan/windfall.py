@@ -174,10 +174,10 @@ class _Hand:
 
     def _option(self, method: Method, pair: Pair, *, usual: bool) -> WindfallOption:
         """What a pair of places makes of it; ``usual``: in the year of the normals, for setting pairs side by side."""
-        plant = self.setting.plant.grown_by(method)
-        setting = replace(self._at(method, pair), plant=plant)
+        plant, condition = self.setting.plant.grown_by(method), self._condition(method)
+        setting = condition.under(replace(self._at(method, pair), plant=plant))
         raising = setting.raising().usual if usual else setting.raising()
-        count, condition = cuttings_from(self.material, method), self._condition(method)
+        count = cuttings_from(self.material, method)
         take = condition.lowers(method.plant_take)
         followed = ready_from_cut(raising, self.today, REACH_DAYS)
         worth, out = self._worth(setting, followed.mean_ready)

@@ -88,6 +88,7 @@ class _Weigher:
         last = min(plan.index(plan.target), len(plan) - 1)
         self.start = add_days(plan.start, max(last - WEIGHED_DAYS, 0))
         self.target = (plan.target - self.start).days
+        self.setting = plan.want.condition.under(self.setting)
         self.curves = Curves(plan.want, self.setting, plan.table)
         days = min(self.target + 1, len(plan))
         self.steps = np.arange(-(-days // STEP_DAYS))

@@ -22,13 +22,13 @@ from elder.web.batches.models import Entry
 from elder.web.batches.potting import PottingLines, potting_lines
 from elder.web.garden.access import GardenRequest
 from elder.web.garden.models import Place
-from elder.web.read.batches import BatchToday, batch_rows, batch_today
+from elder.web.read.batches import BatchToday, batch_rows, batch_today, condition_of
 from elder.web.read.gardens import climate_of, places_of
 from elder.web.read.wants import reckon
 from elder.web.say.batches import STAGE_WORDS, counts_words, entry_words, hope_words, next_words, title_of
 from elder.web.say.care import DEED_PAST
 from elder.web.say.pictures import batch_axis, batch_scene
-from elder.web.say.wants import Headline, headline
+from elder.web.say.wants import Headline, condition_words, headline
 from elder.web.say.words import about, day_words, days_away, span_words
 
 
@@ -208,6 +208,8 @@ def _forecast_words(item: BatchToday) -> list[tuple[str, str]]:
         if len(days) == 3:
             first, _, last = (date.fromisoformat(day) for day in days)
             rows.append((name, span_words(first, last, item.today)))
+    if cost := condition_words(condition_of(item.row), item.method.plant_take, 1):
+        rows.append(("Cut as it was", cost))
     return rows
 
 

@@ -11,12 +11,13 @@ from django.views.decorators.http import require_GET
 
 from elder.engine.chance.counting import cuttings_needed
 from elder.engine.cut.suitability import LookOver, asks, look_over
-from elder.engine.handbook.model import Method
+from elder.engine.plan.condition import Condition
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.web.cut.forms import CanForm
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.read.what_if import seen_text
 from elder.web.say.plants import plant_words
 from elder.web.say.words import about, plural, sureness
 from elder.web.ui.pages import show
@@ -45,6 +46,7 @@ class LookedOver:
     grade: str
     sign: str
     effects: list[Effect]
+    seen: str
 
 
 @dataclass(frozen=True)
@@ -85,7 +87,7 @@ def _usual(key: str, subject: Subject) -> int:
 
 def _answer(subject: Subject, over: LookOver) -> LookedOver:
     effects = list(_effects(subject, over)) if over.found else []
-    return LookedOver(over, GRADE_WORDS[over.grade], SIGN_OF[over.grade], effects)
+    return LookedOver(over, GRADE_WORDS[over.grade], SIGN_OF[over.grade], effects, seen_text(over.condition))
 
 
 def _effects(subject: Subject, over: LookOver) -> Iterator[Effect]:
@@ -93,7 +95,7 @@ def _effects(subject: Subject, over: LookOver) -> Iterator[Effect]:
     yield Effect("Take", _tenths(method.take.mean), _tenths(changed.take.mean))
     was, now = method.rooting, changed.rooting
     yield Effect("Rooted in", f"{was.early}–{was.late} days", f"{now.early}–{now.late} days at {now.at_c:g} °C")
-    plans = _plans(subject, changed)
+    plans = _plans(subject, over)
     if plans:
         yield from _plan_effects(subject, *plans)
         return
@@ -104,12 +106,13 @@ def _effects(subject: Subject, over: LookOver) -> Iterator[Effect]:
     yield Effect(f"For {plural(wanted, 'plant', 'plants')}, {sureness(SURE)} sure", *map(_many, counts))
 
 
-def _plans(subject: Subject, changed: Method) -> tuple[CutOption, CutOption | None] | None:
+def _plans(subject: Subject, over: LookOver) -> tuple[CutOption, CutOption | None] | None:
     """What the want's cut day is worth with an ordinary stem, and with this one; nothing where no plan stands."""
     item = subject.want
     if item is None or item.batches or item.option is None or item.method.slug != subject.method.slug:
         return None
-    plan = plan_want(item.want, replace(item.setting, method=changed))
+    condition = Condition.of([*item.want.condition.reasons, *over.condition.reasons])
+    plan = plan_want(replace(item.want, condition=condition), item.setting)
     day = item.option.day
     inside = isinstance(plan, SeasonPlan) and plan.start <= day and plan.index(day) < len(plan)
     return item.option, plan.option(day) if isinstance(plan, SeasonPlan) and inside else None

@@ -149,7 +149,11 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
         form=form,
         cutting=cutting_picture(plant, method, units),
         costs=condition_words(
-            cut_condition(item.row, request.garden, request.today, mother=item.row.mother), method.plant_take, count
+            cut_condition(
+                item.row, request.garden, request.today, mother=item.row.mother, seen=item.want.condition.reasons
+            ),
+            method.plant_take,
+            count,
         ),
         pot=pot,
         has_layout=cut_spec(plant, method) is not None,

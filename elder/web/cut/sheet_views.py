@@ -24,6 +24,7 @@ from elder.web.cut.trimming import fates
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.batches import batch_of
 from elder.web.read.wants import Reckoning
+from elder.web.read.what_if import SEEN_JOINED, WhatIf, seen_in
 from elder.web.say.batches import entry_words
 from elder.web.say.refusals import refusal_words
 from elder.web.season.models import Want
@@ -41,14 +42,15 @@ from elder.web.ui.saved import saved
 @in_garden("see")
 def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
     """The cut sheet of a want: every step, by the schools chosen; then one press that they are cut."""
-    item = want_reckoned(request, want_id)
+    seen = seen_in(request.GET.get("seen", "") or request.POST.get("seen", ""))
+    item = want_reckoned(request, want_id, WhatIf(seen=seen))
     if item is None:
         raise Http404
     given = request.POST if request.method == "POST" else request.GET
     chosen = chosen_from({key: given[key] for key in given}, item.plant, item.method)
     form = TakeForm(
         request.POST if request.method == "POST" else None,
-        initial=_start(item, request), garden=request.garden, today=request.today,
+        initial=_start(item, request, seen), garden=request.garden, today=request.today,
     )  # fmt: skip
     if request.method == "POST" and not may(request.role, "tend"):
         raise PermissionDenied(f"a {request.role} may not take cuttings here")
@@ -59,12 +61,13 @@ def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
     return show(request, "cut/sheet.html", sheet_page(request, item, chosen, form))
 
 
-def _start(item: Reckoning, request: GardenRequest) -> dict[str, object]:
+def _start(item: Reckoning, request: GardenRequest, seen: tuple[str, ...]) -> dict[str, object]:
     asked = whole(request.GET.get("count"))
     count = asked if 0 < asked <= MOST_TAKEN else advised(item)
     best = next((one.name for one in mother_lines(request, item)), "")
     mother = item.row.mother.name if item.row.mother else best
     return {
+        "seen": SEEN_JOINED.join(seen),
         "count": count,
         "rooting_place": item.row.rooting_place_id,
         "growing_place": item.row.growing_place_id,

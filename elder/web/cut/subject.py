@@ -10,6 +10,7 @@ from elder.engine.handbook.loading import clonable
 from elder.engine.handbook.model import Method, Plant
 from elder.web.garden.access import GardenRequest
 from elder.web.read.wants import Reckoning, batches_of, reckon, want_rows
+from elder.web.read.what_if import AS_IT_IS, WhatIf
 from elder.web.season.taking import advised
 from elder.web.stock.models import StockPlant
 from elder.web.ui.parsing import whole
@@ -45,10 +46,10 @@ class Subject:
         return urlencode({**parts, **{name: value for name, value in more.items() if value not in (None, "")}})
 
 
-def want_reckoned(request: GardenRequest, want_id: int) -> Reckoning | None:
+def want_reckoned(request: GardenRequest, want_id: int, what_if: WhatIf = AS_IT_IS) -> Reckoning | None:
     """A want of the garden with its batches, reckoned for today; nothing where there is none such."""
     row = want_rows(request.garden).filter(pk=want_id).first()
-    return reckon(row, request.garden, request.today, batches=batches_of(row)) if row else None
+    return reckon(row, request.garden, request.today, batches=batches_of(row), what_if=what_if) if row else None
 
 
 def any_way(plant: Plant, method: Method) -> bool:

@@ -182,7 +182,8 @@ def setting_of(batch: Batch, garden: Garden, today: date) -> Setting:
     """What a batch is forecast under: its places as they really were, where a sensor stood there."""
     plant, method = way_of(batch)
     places = stood_at(batch.rooting_place), stood_at(batch.growing_place)
-    return Setting(plant, method, climate_of(garden), *places, today, assumptions_of(garden))
+    setting = Setting(plant, method, climate_of(garden), *places, today, assumptions_of(garden))
+    return condition_of(batch).under(setting)
 
 
 def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> Moves:

@@ -215,10 +215,11 @@ def _top_up(
 ) -> TopUp | None:
     """The least extra cuttings for batches under way; kept, since forecasts are told apart by identity."""
     days = min((target - setting.today).days + 1, CUT_DAYS)
-    ready = ready_by_target(setting.raising(harden=want.is_hardened), setting.today, days, target)
+    raising = want.condition.under(setting).raising(harden=want.is_hardened)
+    ready = ready_by_target(raising, setting.today, days, target)
     have = [left_after(ahead.ready_on(target), taken) for ahead, taken in served]
     can_cut = cuttable_days(want, setting, setting.today, days)
-    more = CutsAhead(setting.today, ready, can_cut, setting.method.plant_take)
+    more = CutsAhead(setting.today, ready, can_cut, want.condition.lowers(setting.method.plant_take))
     return top_up(have, needed, want.confidence, more)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from typing import Final
 
 from elder.engine.plan.condition import Condition
 from elder.engine.plan.want import Want as EngineWant
@@ -11,18 +12,21 @@ from elder.web.garden.models import Garden
 from elder.web.read.mothers import mother_here
 from elder.web.season.models import Want
 
+SEEN_JOINED: Final = "."
 STOCK = {Want.Stock.USUAL: None, Want.Stock.INDOORS: True, Want.Stock.OUTDOORS: False}
 
 
 @dataclass(frozen=True)
 class WhatIf:
-    """Another frost risk, another sureness, tried over everything and kept nowhere; ``None`` for as it is."""
+    """Another frost risk, another sureness, tried over everything and kept nowhere, ``None`` for as it is; and what was
+    seen of the stem that is to be cut."""
 
     risk: float | None = None
     sure: float | None = None
+    seen: tuple[str, ...] = ()
 
     def __bool__(self) -> bool:
-        return self.risk is not None or self.sure is not None
+        return self.risk is not None or self.sure is not None or bool(self.seen)
 
 
 AS_IT_IS = WhatIf()
@@ -39,5 +43,15 @@ def want_of(row: Want, garden: Garden, today: date, what_if: WhatIf = AS_IT_IS) 
         stock_indoors=STOCK[Want.Stock(row.stock)],
         accepted_risk=what_if.risk or garden.accepted_risk,
         mother=mother,
-        condition=Condition.of(["flowering"] if mother and mother.in_flower(today) else []),
+        condition=Condition.of([*what_if.seen, *(["flowering"] if mother and mother.in_flower(today) else [])]),
     )
+
+
+def seen_in(text: str) -> tuple[str, ...]:
+    """What an address or a form says was seen of a stem, in words joined by dots; what nobody knows is left out."""
+    return Condition.of(text.split(SEEN_JOINED)).reasons
+
+
+def seen_text(condition: Condition) -> str:
+    """The same the other way."""
+    return SEEN_JOINED.join(condition.reasons)

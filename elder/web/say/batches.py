@@ -7,7 +7,7 @@ from elder.web.batches.models import Entry
 from elder.web.read.batches import BatchToday
 from elder.web.say.care import DEED_PAST
 from elder.web.say.plants import plant_words
-from elder.web.say.words import about, days_away, listed, odds, plural
+from elder.web.say.words import about, days_away, listed, odds, plural, share_words
 
 STAGE_WORDS = {
     "waiting": "waiting",
@@ -58,7 +58,7 @@ def hope_words(batch: BatchToday) -> str:
         return _spent_words(batch, waiting, them)
     if waiting == 1:
         return f"The one still waiting has {odds(ahead.hope)} to root.{until}"
-    share = odds(ahead.hope).replace("an even chance", "about half").replace("next to no chance", "next to none")
+    share = share_words(ahead.hope)
     return f"Of the {waiting} still waiting, {share} should root.{until}"
 
 

@@ -12,7 +12,7 @@ from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import doy0
 from elder.engine.climate.normals import daily_normals, garden_year_position
-from elder.engine.plan.condition import Condition
+from elder.engine.plan.condition import Condition, costs
 from elder.engine.plan.curve import CutDay
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.engine.refusal import Refusal
@@ -25,6 +25,7 @@ from elder.web.say.words import (
     month_words,
     odds,
     plural,
+    share_words,
     span_words,
     sureness,
     years_words,
@@ -130,14 +131,21 @@ CONDITIONS: Final = {
 }
 
 
+def lowercase_first(words: str) -> str:
+    """Words as they stand inside a sentence."""
+    return words[:1].lower() + words[1:]
+
+
 def condition_words(condition: Condition, take: Take, count: int) -> str:
     """What it costs to cut as things are; nothing where it costs nothing."""
     if not condition.reasons:
         return ""
-    why = listed(CONDITIONS[name] for name in condition.reasons)
+    why = listed(CONDITIONS.get(name) or lowercase_first(costs()[name].words) for name in condition.reasons)
     left = condition.lowers(take).mean
     come = f"; of {count} cut expect about {round(count * left)}" if count > 1 else ""
-    return f"{why[0].upper()}{why[1:]}: {odds(left)} take instead of {odds(take.mean)}{come}."
+    tenths = round(10 * (condition.days - 1))
+    longer = f"; its days to roots run about {tenths} in 10 longer" if tenths else ""
+    return f"{why[0].upper()}{why[1:]}: {share_words(left)} take instead of {share_words(take.mean)}{come}{longer}."
 
 
 def nights_to_accept(held: Refusal | CutOption | None) -> int | None:

@@ -58,6 +58,11 @@ def odds(chance: float) -> str:
     return "an even chance" if tenths == 5 else f"about {tenths} in 10"
 
 
+def share_words(share: float) -> str:
+    """A share of many in the same words; reads on with "of them …" or "take …"."""
+    return odds(share).replace("an even chance", "about half").replace("next to no chance", "next to none")
+
+
 def sureness(confidence: float) -> str:
     """How sure someone wants to be: "9 in 10"."""
     for base in (2, 4, 10, 20, 100):

@@ -7,6 +7,7 @@ from typing import Unpack
 from django import forms
 
 from elder.web.garden.models import Garden, Place
+from elder.web.read.what_if import seen_in
 from elder.web.ui.fields import DatedForm, FilledDay, Sent, choosing_row, count_field, day_field
 
 
@@ -14,6 +15,7 @@ class TakeForm(DatedForm):
     """What was really taken."""
 
     on = day_field("Cut on")
+    seen = forms.CharField(required=False, widget=forms.HiddenInput({"data-asked": ""}))
     count = count_field("How many")
     stock_plant = forms.CharField(
         label="From which plant",
@@ -29,3 +31,7 @@ class TakeForm(DatedForm):
             place = choosing_row(self, name)
             place.queryset = garden.places.all()
             place.error_messages["invalid_choice"] = "Choose a place of this garden."
+
+    def clean_seen(self) -> tuple[str, ...]:
+        """What was seen of the stem, by name; what nobody knows is passed over."""
+        return seen_in(self.cleaned_data["seen"])

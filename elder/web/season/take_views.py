@@ -17,6 +17,7 @@ from elder.web.batches.models import Batch
 from elder.web.batches.undoing import untaking
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.wants import Reckoning, reckon, want_row
+from elder.web.read.what_if import SEEN_JOINED, WhatIf, seen_in
 from elder.web.say.pictures import want_axis, want_scene
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
@@ -51,8 +52,11 @@ class TakePage:
 def take(request: GardenRequest, want_id: int) -> HttpResponse:
     """Take the batch: what was really taken, when, from which plant, into which place."""
     want = want_row(request.garden, want_id)
-    reckoning = reckon(want, request.garden, request.today, batches=want.batches.all())
+    seen = seen_in(request.GET.get("seen", "") or request.POST.get("seen", ""))
+    what_if = WhatIf(seen=seen)
+    reckoning = reckon(want, request.garden, request.today, batches=want.batches.all(), what_if=what_if)
     start = {
+        "seen": SEEN_JOINED.join(seen),
         "count": advised(reckoning),
         "rooting_place": want.rooting_place_id,
         "growing_place": want.growing_place_id,
@@ -92,7 +96,7 @@ def take_page(want: Want, form: TakeForm, reckoning: Reckoning, stock_names: lis
         cautions=[c for c in reckoning.plant.cautions if c.at in ("cut", "stick", "share")],
         title=plant_words(reckoning.plant.name, want.variety),
         costs=condition_words(
-            cut_condition(want, reckoning.row.garden, today, mother=want.mother),
+            cut_condition(want, reckoning.row.garden, today, mother=want.mother, seen=reckoning.want.condition.reasons),
             reckoning.method.plant_take,
             advised(reckoning),
         ),

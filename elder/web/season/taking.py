@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from uuid import UUID, uuid4
 
@@ -21,7 +21,7 @@ from elder.web.read.gardens import climate_of
 from elder.web.read.histories import entries_of
 from elder.web.read.mothers import mother_here
 from elder.web.read.wants import Reckoning, reckon
-from elder.web.read.what_if import STOCK
+from elder.web.read.what_if import STOCK, WhatIf
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 
@@ -66,7 +66,7 @@ def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, toda
     refused = replay(entries_of([first]), today=today)
     if isinstance(refused, Refusal):
         return refused
-    batch.plan = _plan_kept(want, taken, garden, today)
+    batch.plan = _plan_kept(want, replace(taken, seen=tuple(batch.condition)), garden, today)
     batch.save()
     first.batch = batch
     first.save()
@@ -98,7 +98,7 @@ def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[st
         return {**first, "count": taken.count, "taken_on": taken.on.isoformat(), "topped_up": True}
     row = Want(**{field.attname: getattr(want, field.attname) for field in Want._meta.concrete_fields})
     row.rooting_place, row.growing_place = taken.rooting_place, taken.growing_place
-    plan = _plan_seen_from(row, garden, taken.on, today)
+    plan = _plan_seen_from(row, garden, taken, today)
     if isinstance(plan, Refusal):
         # What was really cut is written down even where no plan stands behind it.
         target = want.by or taken.on + timedelta(days=UNPLANNED_DAYS)
@@ -123,12 +123,13 @@ def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[st
     }
 
 
-def _plan_seen_from(row: Want, garden: Garden, taken_on: date, today: date) -> SeasonPlan | Refusal:
-    """The plan as it stood on the day of the cut; from today where no plan could be made then."""
-    then = reckon(row, garden, taken_on).plan
+def _plan_seen_from(row: Want, garden: Garden, taken: Taken, today: date) -> SeasonPlan | Refusal:
+    """The plan as it stood on the day of the cut, for what was cut as it was; from today where there was none then."""
+    what_if = WhatIf(seen=taken.seen)
+    then = reckon(row, garden, taken.on, what_if=what_if).plan
     if isinstance(then, SeasonPlan):
         return then
-    return reckon(row, garden, today).plan
+    return reckon(row, garden, today, what_if=what_if).plan
 
 
 def advised(reckoning: Reckoning) -> int:

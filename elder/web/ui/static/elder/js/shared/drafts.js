@@ -42,7 +42,8 @@
     if (!kept || form.querySelector(".is-invalid, .wrong")) return;
     JSON.parse(kept).forEach(function (pair) {
       const field = form.elements[pair[0]];
-      if (!field) return;
+      // What the address asks for is marked so, and wins over what was typed another time.
+      if (!field || (field.dataset && "asked" in field.dataset)) return;
       if (field instanceof RadioNodeList) {
         field.forEach(function (one) {
           if (one.value === pair[1]) one.checked = true;
