@@ -14,7 +14,7 @@ from elder.engine.climate.normals import midwinter
 from elder.engine.climate.years import possible_years
 from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.place.warmth import Place
-from elder.engine.plan.cold import cold_of, half_rooted
+from elder.engine.plan.cold import cold_of, half_rooted, nights_below
 from elder.engine.plan.curve import CutDay
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import SeasonPlan
@@ -58,6 +58,14 @@ def test_nights_to_carry_in_are_those_counted_one_by_one(north: Climate) -> None
         assert cold.nights[cut] == pytest.approx(plain_nights(north, AIR, 1.0, day, rooted) + after)
         assert cold.nights[cut] > 0 or cut == 59
     assert not cold.killed.any()
+
+
+def test_nights_below_at_one_place_are_those_counted_one_by_one(north: Climate) -> None:
+    setting, last = asked(north, "tomato", (AIR, SILL), MARCH), date(2027, 5, 20)
+    assert nights_below(setting, AIR, MARCH, last) == pytest.approx(plain_nights(north, AIR, 1.0, MARCH, last))
+    assert nights_below(setting, AIR, MARCH, last) > 10
+    assert nights_below(setting, SILL, MARCH, last) == 0
+    assert nights_below(setting, AIR, last, MARCH) == 0
 
 
 def test_half_rooted_by_a_loop(north: Climate) -> None:

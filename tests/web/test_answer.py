@@ -13,11 +13,12 @@ from elder.engine.assumptions import Assumptions
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.read.batches import batch_today
-from elder.web.read.gardens import assumptions_of, place_of
+from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.mothers import known
 from elder.web.read.wants import chance_word, reckon
 from elder.web.season.models import Want
 from elder.web.stock.models import StockLook, StockPlant
+from tests.engine.test_cold import plain_nights
 from tests.factories import PlaceFactory, WantFactory, take
 
 
@@ -180,6 +181,34 @@ def test_a_place_three_times_as_slow_is_said_with_the_one_that_serves(owner: Cli
     assert "at Rack, 1" in page
     assert "days at Kitchen sill" not in page
     assert "To root:" in page
+
+
+def test_a_place_that_falls_below_what_it_bears_is_said_with_the_one_that_does_not(
+    owner: Client, garden: Any, rack: Any
+) -> None:
+    PlaceFactory(garden=garden, name="Cool room", day_c=14, night_c=9)
+    row = WantFactory(garden=garden, rooting_place=garden.places.first(), growing_place=rack, carry_nights=60)
+    found = reckon(row, garden, date(2027, 3, 20))
+    assert found.option is not None
+    assert found.target is not None
+    rooted = found.option.day + timedelta(
+        days=12
+    )  # half of them, in the room of the worked example: day 11 is the last
+    nights = round(plain_nights(climate_of(garden), place_of(rack), 1.0, rooted, found.target))
+    assert nights > 1
+    page = owner.get(reverse("want", args=[garden.pk, row.pk])).content.decode()
+    assert f"Rack falls below what they bear on about {nights} nights; Kitchen sill does not." in page
+    row.growing_place = row.rooting_place
+    row.save()
+    assert "falls below" not in owner.get(reverse("want", args=[garden.pk, row.pk])).content.decode()
+
+
+def test_bare_wood_without_roots_is_not_said_to_suffer(owner: Client, garden: Any, rack: Any) -> None:
+    vine = {"plant": "grapevine", "method": "stick", "wanted": 2, "purpose": "spare", "when": "by", "by": "2028-07-15"}
+    vine = {**vine, "cut_on": "2028-01-05"}
+    assert "falls below" not in asked(owner, garden, **vine, rooting_place=rack.pk)
+    page = asked(owner, garden, **vine, growing_place=rack.pk)
+    assert "Rack falls below" in page
 
 
 # Condition and mothers

@@ -66,6 +66,13 @@ def _lows(climate: Climate, place: Place, start: date, days: int, years: int) ->
     return low if place.floor_c is None else np.maximum(low, place.floor_c)
 
 
+def nights_below(setting: Setting, place: Place, first: date, last: date) -> float:
+    """Nights from a day to before another on which a place falls below what the plant bears, the mean over years."""
+    days = max((last - first).days, 0)
+    years = max(setting.assumptions.years, WALKED_YEARS)
+    return float(_nights_before(setting.climate, place, setting.plant.frost_limit_c, years, first, days)[-1])
+
+
 @lru_cache(maxsize=128)
 def _nights_before(climate: Climate, place: Place, limit_c: float, years: int, start: date, days: int) -> Floats:
     """Nights before each day on which a place falls below what the plant bears, the mean over years; shape (days + 1,),

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from dataclasses import replace
-from datetime import date
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
 from typing import Final
 
 from elder.engine.chance.ready_by import first_day_at, ready_from_cut
 from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.plan.cold import nights_below
 from elder.engine.setting import Setting
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import place_of, places_of
@@ -19,33 +20,86 @@ SLOW_TIMES: Final = 3  # a place that takes so many times the best one's days is
 REACH_DAYS: Final = 300
 
 
+@dataclass(frozen=True)
+class _Stand:
+    """One of a want's two places: its words, from when to when it stands there, the days it takes at any place, and
+    whether cold hurts it there: it does not hurt bare wood without roots."""
+
+    chosen: Place
+    lead: str
+    first: date
+    last: date
+    days: Callable[[EnginePlace], int]
+    is_hurt: bool
+
+
 def place_words(reckoning: Reckoning, garden: Garden) -> str:
-    """That a place takes three times the days of the best one, and which that is; nothing where neither does."""
+    """That a place falls below what the plant bears, or takes three times the days of the best one, and which serves;
+    nothing where neither is so."""
     if reckoning.batches:
         return ""
-    row, setting = reckoning.row, reckoning.setting
+    setting = reckoning.want.condition.under(reckoning.setting)
     suited = [one for one in places_of(garden).values() if (one.standing == "ground") == setting.method.direct]
-    day = reckoning.option.day if reckoning.option else reckoning.today
-    rooting = _said(row.rooting_place, suited, lambda spot: _days(replace(setting, rooting_place=spot), day, "rooted"))
-    if rooting or setting.method.direct:
-        return f"To root: {rooting}." if rooting else ""
-    growing = _said(row.growing_place, suited, lambda spot: _days(replace(setting, growing_place=spot), day, "ready"))
-    return f"To be ready: {growing}." if growing else ""
+    said: list[str] = []
+    for stand in _stands(reckoning, setting):
+        found = {place.pk: stand.days(place_of(place)) for place in suited}
+        said += [_cold_words(stand, setting, suited, found)]
+        if slow := _slow_words(stand, suited, found):
+            said += [slow]
+            break  # what comes after it is slower for that alone
+    return " ".join(one for one in said if one)
 
 
-def _said(chosen: Place, suited: Iterable[Place], days: Callable[[EnginePlace], int]) -> str:
+def _stands(reckoning: Reckoning, setting: Setting) -> Iterator[_Stand]:
+    """Where it roots, and where it grows on if that is another stage."""
+    row, day = reckoning.row, reckoning.option.day if reckoning.option else reckoning.today
+
+    def to_root(spot: EnginePlace) -> int:
+        return _days(replace(setting, rooting_place=spot), day, "rooted")
+
+    def to_be_ready(spot: EnginePlace) -> int:
+        return _days(replace(setting, growing_place=spot), day, "ready")
+
+    rooted = _after(day, to_root(setting.rooting_place))
+    yield _Stand(row.rooting_place, "To root", day, rooted, to_root, setting.method.wood != "dormant")
+    if not setting.method.direct:
+        out = reckoning.target or _after(day, to_be_ready(setting.growing_place))
+        yield _Stand(row.growing_place, "To be ready", rooted, max(out, rooted), to_be_ready, True)
+
+
+def _after(day: date, days: int) -> date:
+    return day + timedelta(days=days if days >= 0 else REACH_DAYS)
+
+
+def _cold_words(stand: _Stand, setting: Setting, suited: Iterable[Place], days: dict[int, int]) -> str:
+    """On how many nights the chosen place falls below what the plant bears, and the quickest place that does not."""
+    if setting.method.direct or not stand.is_hurt or setting.assumptions.carry_nights is None:
+        return ""  # what frost does in open ground is a risk of its own, said elsewhere
+
+    def nights(place: Place) -> int:
+        return round(nights_below(setting, place_of(place), stand.first, stand.last))
+
+    many = nights(stand.chosen)
+    if not many:
+        return ""
+    serving = [place for place in suited if days.get(place.pk, -1) >= 0 and not nights(place)]
+    serves = min(serving, key=lambda place: days[place.pk]).name if serving else ""
+    other = f"; {serves} does not" if serves else ""
+    return f"{stand.chosen.name} falls below what they bear on about {plural(many, 'night', 'nights')}{other}."
+
+
+def _slow_words(stand: _Stand, suited: Iterable[Place], days: dict[int, int]) -> str:
     """Both places with their days, where the chosen one is that much slower; −1 days are more than are reckoned."""
-    found = {place.pk: days(place_of(place)) for place in suited}
     names = {place.pk: place.name for place in suited}
-    in_time = {pk: many for pk, many in found.items() if many >= 0}
-    here = found.get(chosen.pk, -1)
+    in_time = {pk: many for pk, many in days.items() if many >= 0}
+    here = days.get(stand.chosen.pk, -1)
     if not in_time:
         return ""
     best = min(in_time, key=lambda pk: in_time[pk])
     if 0 <= here < SLOW_TIMES * in_time[best]:
         return ""
     slow = plural(here, "day", "days") if here >= 0 else f"more than {REACH_DAYS} days"
-    return f"{slow} at {chosen.name}, {in_time[best]} at {names[best]}"
+    return f"{stand.lead}: {slow} at {stand.chosen.name}, {in_time[best]} at {names[best]}."
 
 
 def _days(setting: Setting, day: date, stage: str) -> int:
