@@ -23,13 +23,21 @@ from elder.engine.assumptions import Assumptions  # noqa: E402
 from elder.engine.climate.climate import Climate  # noqa: E402
 from elder.engine.climate.frost_risk import autumn_frost, spring_frost  # noqa: E402
 from elder.engine.climate.records import DailyRecords  # noqa: E402
+from elder.engine.climate.years import possible_years  # noqa: E402
 from elder.engine.handbook.loading import handbook  # noqa: E402
 from elder.engine.plan.search import plan_want  # noqa: E402
 from elder.engine.plan.season_plan import SeasonPlan  # noqa: E402
 from elder.engine.plan.want import Want  # noqa: E402
 from elder.engine.setting import Setting  # noqa: E402
 from tests.engine.stations import JOBS, PLACES, STATIONS, Lived, Station, come_true, station  # noqa: E402
-from tests.engine.test_calibration import TODAY, days_tried, recorded_gate  # noqa: E402
+from tests.engine.test_calibration import (  # noqa: E402
+    TODAY,
+    days_tried,
+    recorded_gate,
+    warmth_ratio,
+    whole_years,
+    winter_lows,
+)
 from tests.engine.under_way import coverage  # noqa: E402
 
 OUT = ROOT / "docs" / "calibration.md"
@@ -140,6 +148,21 @@ def gates() -> list[tuple[object, ...]]:
     return rows
 
 
+def years_beside() -> list[tuple[object, ...]]:
+    """Made-up years beside the recorded ones, by station."""
+    rows: list[tuple[object, ...]] = []
+    for name in STATIONS:
+        made, (lows, _), real = possible_years(station(name).climate, 400), whole_years(name), winter_lows(name)
+        shares = [
+            abs(float((made.t_min[:, half] <= limit).any(axis=1).mean() - (lows[:, half] <= limit).any(axis=1).mean()))
+            for limit in (-8.0, -4.0, -2.0, 1.0, 2.0)
+            for half in (slice(183), slice(183, None))
+        ]
+        night, share = f"{made.lowest.mean() - real.mean():+.1f} °C", f"{np.mean(shares):.2f}"
+        rows.append((name, len(lows), f"{warmth_ratio(name):.2f}", night, share))
+    return rows
+
+
 def main() -> int:
     """Measure and write."""
     begun = time.monotonic()
@@ -179,6 +202,11 @@ def main() -> int:
         "## Gates at other limits\n",
         "Days between the gate at one year in ten, told two frost dates at 0 °C, and the recorded years' own.\n",
         table(("limit", "gates", "mean days off", "most"), gates()),
+        "## Made-up years beside recorded ones\n",
+        "Told twelve monthly means and two frost dates. How widely the warmth of any forty days differs from year to "
+        "year, of the recorded (30 years tell such a spread to about a tenth); the lowest night of a winter; by how "
+        "much the share of years with a night at −8 … 2 °C is off, spring and autumn each for itself.\n",
+        table(("", "years", "40 days’ spread", "lowest night", "share off"), years_beside()),
     ]
     OUT.write_text("\n".join(parts), encoding="utf-8")
     sys.stdout.write(f"{OUT.relative_to(ROOT)} in {time.monotonic() - begun:.0f} s\n")

@@ -105,11 +105,12 @@ def station(name: str) -> Station:
 
 
 def _frost_date(years: Array, midwinter: int, *, spring: bool) -> FrostDates | None:
-    """The mean last (first) frost and the year in ten beyond it, as people know them; none below one year in seven."""
+    """The mean last (first) frost and the year in ten beyond it, as people know them; none where fewer than half
+    the years have any: who is asked there says that it does not freeze."""
     half = years[:, :183] <= 0 if spring else years[:, 183:] <= 0
     at = 182 - half[:, ::-1].argmax(axis=1) if spring else 183 + half.argmax(axis=1)
     share = float(half.any(axis=1).mean())
-    if share < 0.15:
+    if share < 0.5:
         return None
     at = at[half.any(axis=1)]
     beyond = NormalDist().inv_cdf(1 - min(0.1 / share, 0.49)) * float(at.std(ddof=1))
