@@ -32,8 +32,9 @@ def family_axis(family: Family, today: date) -> TimeAxis:
         (one.since for one in family.members.values() if (first - one.since).days <= BEFORE_DAYS), default=first
     )
     first = min(first, early)
-    span = max((today - first).days, 200)
-    return TimeAxis(first - timedelta(days=round(0.03 * span)), today + timedelta(days=round(0.06 * span)))
+    last = max([today, first, *takes])  # the day may have stepped back since a take was written
+    span = max((last - first).days, 200)
+    return TimeAxis(first - timedelta(days=round(0.03 * span)), last + timedelta(days=round(0.06 * span)))
 
 
 def family_scene(

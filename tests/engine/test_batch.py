@@ -10,9 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from elder.engine.batch.forecast import BatchForecast, forecast
-from elder.engine.batch.history import STAGES, BatchState, Entry, replay
+from elder.engine.batch.history import newest_day, replay, retold
 from elder.engine.batch.outlook import batch_outlook
 from elder.engine.batch.remedies import CutsAhead, top_up
+from elder.engine.batch.state import STAGES, BatchState, Entry
 from elder.engine.chance.counting import Take, chance_of
 from elder.engine.chance.ready_by import ready_by_target
 from elder.engine.chance.rooting_time import units_to_stage
@@ -261,3 +262,22 @@ def test_outlook_of_two_batches_adds_up(reckon) -> None:  # type: ignore[no-unty
     one, two = reckon(state_of(), 5), reckon(state_of(taken=5), 5)
     both = batch_outlook([one, two], CUT + timedelta(days=90))
     assert both.expected[-1] == pytest.approx(16 * 0.9, rel=0.01)
+
+
+def test_what_stands_written_is_retold_on_any_day_and_never_refused() -> None:
+    """Eleven cut on 2 March, four rooted on the 18th; a line that would pot nine of them is passed over by its key."""
+    cut, later = date(2027, 3, 2), date(2027, 3, 18)
+    lines = [Entry("a", "taken", cut, 11), Entry("b", "rooted", later, 4), Entry("c", "potted", later, 9),
+             Entry("d", "potted", later, 3, signs=("yellow",))]  # fmt: skip
+    assert replay(lines, today=date(2027, 3, 10)) == Refusal("future", "on", {"on": later, "today": date(2027, 3, 10)})
+    told = retold(lines)
+    assert (told.count("waiting"), told.count("rooted"), told.count("potted")) == (7, 1, 3)
+    assert told.passed_over == ("c",)
+    assert [seen.signs for seen in told.seen] == [("yellow",)]
+    assert newest_day(lines) == later
+    sound = [lines[0], lines[1], lines[3]]
+    assert retold(sound) == replay(sound, today=later)
+    twice = retold([*sound, Entry("e", "taken", later, 5)])
+    assert (twice.taken, twice.passed_over) == (11, ("e",))
+    with pytest.raises(ValueError, match="without its taking"):
+        retold(lines[1:])

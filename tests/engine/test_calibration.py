@@ -152,7 +152,7 @@ def test_made_up_years_differ_as_much_as_recorded_ones(name: str) -> None:
 def winter_lows(name: str) -> Floats:
     """The lowest night of each recorded winter, °C: from midsummer to midsummer; shape (winters,)."""
     lows, _ = whole_years(name)
-    return np.minimum(lows[:-1, 183:].min(axis=1), lows[1:, :183].min(axis=1))
+    return np.asarray(np.minimum(lows[:-1, 183:].min(axis=1), lows[1:, :183].min(axis=1)))
 
 
 @lru_cache(maxsize=8)
@@ -166,8 +166,8 @@ def whole_years(name: str) -> tuple[Floats, Floats]:
     ]
     begin = doy.index(midwinter(at.climate.normals))
     count = (len(plain) - begin) // 365
-    low, high = (values[plain][begin : begin + 365 * count].reshape(count, 365) for values in (at.low, at.high))
-    return low, high
+    kept = np.array(plain)[begin : begin + 365 * count].reshape(count, 365)
+    return np.asarray(at.low[kept]), np.asarray(at.high[kept])
 
 
 def recorded_gate(name: str, limit: float) -> tuple[tuple[str, int | None], tuple[str, int | None]]:

@@ -9,7 +9,8 @@ import pytest
 
 from elder.engine.batch.drying import dried_days
 from elder.engine.batch.forecast import forecast
-from elder.engine.batch.history import BatchState, Entry, replay
+from elder.engine.batch.history import replay
+from elder.engine.batch.state import BatchState, Entry
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.place.warmth import Place

@@ -10,7 +10,7 @@ import pytest
 import yaml
 
 from elder.engine.batch.forecast import forecast
-from elder.engine.batch.history import STAGES, BatchState
+from elder.engine.batch.state import STAGES, BatchState
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.handbook.tables import FOLDER
 from elder.engine.round.verdicts import FACTS, facts_of, findings, stage_of, table, verdict

@@ -12,7 +12,8 @@ from typing import Any
 import pytest
 
 from elder.engine.batch.forecast import forecast
-from elder.engine.batch.history import STAGES, BatchState, Entry, Lot, Moved, Seen, replay
+from elder.engine.batch.history import replay
+from elder.engine.batch.state import STAGES, BatchState, Entry, Lot, Moved, Seen
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Plant
 from elder.engine.place.warmth import Place

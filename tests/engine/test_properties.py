@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 
 from elder.engine.assumptions import Assumptions
 from elder.engine.batch.forecast import Aims, forecast
-from elder.engine.batch.history import BatchState, Entry, replay
+from elder.engine.batch.history import replay
+from elder.engine.batch.state import BatchState, Entry
 from elder.engine.chance.count_table import count_table
 from elder.engine.chance.counting import chance_of
 from elder.engine.chance.ready_by import ready_by_target

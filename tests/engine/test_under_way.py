@@ -10,8 +10,9 @@ import pytest
 
 from elder.engine.assumptions import Assumptions
 from elder.engine.batch.forecast import Aims, BatchForecast, Moves, forecast, speed_sd_of
-from elder.engine.batch.history import BatchState, Entry, Hardened, replay
+from elder.engine.batch.history import replay
 from elder.engine.batch.sign_costs import sign_costs, waiting_kept
+from elder.engine.batch.state import BatchState, Entry, Hardened
 from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook

@@ -11,7 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from elder.engine.batch.forecast import forecast
-from elder.engine.batch.history import STAGES, BatchState, Entry, replay
+from elder.engine.batch.history import replay
+from elder.engine.batch.state import STAGES, BatchState, Entry
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place

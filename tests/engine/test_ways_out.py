@@ -10,8 +10,9 @@ import pytest
 from scipy import stats
 
 from elder.engine.batch.forecast import forecast
-from elder.engine.batch.history import BatchState, Entry, replay
+from elder.engine.batch.history import replay
 from elder.engine.batch.remedies import fewer, later, warmer
+from elder.engine.batch.state import BatchState, Entry
 from elder.engine.chance.counting import chance_of
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place

@@ -11,7 +11,8 @@ import numpy as np
 import pytest
 
 from elder.engine.batch.forecast import Moves, forecast
-from elder.engine.batch.history import BatchState, Entry, replay
+from elder.engine.batch.history import replay
+from elder.engine.batch.state import BatchState, Entry
 from elder.engine.climate.day_of_year import doy0_range
 from elder.engine.climate.normals import daily_normals
 from elder.engine.handbook.loading import handbook

@@ -5,6 +5,7 @@ from __future__ import annotations
 import calendar
 from collections.abc import Callable, Iterator
 from datetime import date, timedelta
+from functools import cached_property
 from itertools import pairwise
 from statistics import NormalDist
 
@@ -72,9 +73,13 @@ class Year:
         """Whether it stands through nine winters of ten before its first crop, at rest where it rests: by the coldest
         night from one midsummer to the next of each possible year."""
         limit = plant.rest_limit_c if plant.rest_limit_c is not None else plant.frost_limit_c
-        nights = possible_years(self.climate, 400).t_min.tolist()
-        killed = sum(min(night[:182]) < limit or min(night[182:]) < limit for night in nights)
-        return killed <= RISK * len(nights)
+        killed = sum(min(winter) < limit for winter in self.coldest)
+        return killed <= RISK * len(self.coldest)
+
+    @cached_property
+    def coldest(self) -> list[tuple[float, float]]:
+        """The coldest night of either half of each possible year."""
+        return [(min(night[:182]), min(night[182:])) for night in possible_years(self.climate, 400).t_min.tolist()]
 
     def crops(self, doy: int, plant: Plant) -> bool:
         """Whether the middle of its first harvest falls while autumn's risk is still accepted."""

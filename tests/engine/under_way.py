@@ -9,7 +9,8 @@ import numpy as np
 
 from elder.engine.assumptions import Assumptions
 from elder.engine.batch.forecast import Aims, forecast
-from elder.engine.batch.history import BatchState, Entry, replay
+from elder.engine.batch.history import replay
+from elder.engine.batch.state import BatchState, Entry
 from elder.engine.handbook.loading import handbook
 from elder.engine.setting import Setting
 from tests.engine.stations import PLACES, Array, LivedBatch, Station, day_of, lived_batch, station

@@ -11,12 +11,21 @@ from pathlib import Path
 import pytest
 
 from elder.engine.cut import suitability
-from elder.engine.handbook import loading, tables
+from elder.engine.handbook import loading, stems, tables
 from elder.engine.handbook.tables import FOLDER
+from elder.engine.plan import condition
 from elder.engine.round import verdicts
 
 PAGE = (Path(__file__).parents[2] / "docs" / "handbook.md").read_text(encoding="utf-8")
-KEPT = (verdicts.table, suitability._table, suitability.asks, loading._schools, loading.handbook, loading.clonable)
+KEPT = (
+    verdicts.table,
+    stems.stem_table,
+    suitability.asks,
+    condition.costs,
+    loading._schools,
+    loading.handbook,
+    loading.clonable,
+)
 
 
 def example(name: str) -> str:

@@ -8,9 +8,9 @@ from typing import Any
 
 import pytest
 
-from elder.engine.cut.suitability import _table as stems_table
 from elder.engine.handbook import tables
 from elder.engine.handbook.loading import load_plant
+from elder.engine.handbook.stems import stem_table as stems_table
 from elder.engine.handbook.tables import FOLDER, HandbookError, read_bench
 from elder.engine.round.verdicts import table as signs_table
 

@@ -9,7 +9,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from elder.engine.batch.history import BatchState
+from elder.engine.batch.state import BatchState
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry

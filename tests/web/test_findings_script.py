@@ -12,7 +12,7 @@ from typing import Any
 
 import pytest
 
-from elder.engine.batch.history import STAGES
+from elder.engine.batch.state import STAGES
 from elder.engine.handbook.loading import clonable
 from elder.engine.round.potting import ready_sign
 from elder.engine.round.verdicts import FACTS, findings, table, too_long_cm

@@ -2,20 +2,16 @@
 
 from __future__ import annotations
 
-import zlib
 from datetime import date
 from typing import Any
-from uuid import uuid4
 
 import pytest
-from django.urls import URLPattern, URLResolver, get_resolver, reverse
+from django.urls import reverse
 
-from elder.web.batches.models import Photo
-from elder.web.cut.models import TrayLabel
-from elder.web.garden.models import Person, Place, RecordsDraft
+from elder.web.garden.models import Place
 from elder.web.garden.undo import Undo
-from elder.web.stock.models import StockLook, StockPhoto, StockPlant
-from tests.factories import GardenFactory, PersonFactory, PlaceFactory, WantFactory, take
+from tests.factories import GardenFactory, PlaceFactory
+from tests.web.conftest import all_names
 from tests.web.presses import take_back
 
 OPEN = {
@@ -62,58 +58,7 @@ POST_ONLY = {
 }  # fmt: skip
 
 
-def all_names() -> dict[str, list[str]]:
-    """Every named address with the names of its parts."""
-    found: dict[str, list[str]] = {}
-
-    def walk(patterns: Any, above: list[str]) -> None:
-        for pattern in patterns:
-            parts = [*above, *pattern.pattern.converters]
-            if isinstance(pattern, URLResolver):
-                walk(pattern.url_patterns, parts)
-            elif isinstance(pattern, URLPattern) and pattern.name:
-                found[pattern.name] = parts
-
-    walk(get_resolver().url_patterns, [])
-    return found
-
-
 GARDEN_NAMES = sorted(name for name, parts in all_names().items() if "garden_id" in parts)
-
-
-@pytest.fixture
-def address(garden: Any, today: date) -> Any:
-    """The address of a name, with a want, batch, entry and place of the garden."""
-    want = WantFactory(garden=garden, rooting_place=garden.places.first())
-    batch = take(want, on=date(2027, 3, 10))
-    mother = StockPlant.objects.create(
-        garden=garden, name="Old one", plant="mint", gives=4, again_days=9, raised_from=batch
-    )
-    look = StockLook.objects.create(mother=mother, on=date(2027, 3, 12))
-    stock_photo = StockPhoto.objects.create(look=look, data=b"no picture", width_px=1, height_px=1)
-    known = {
-        "look_id": look.pk,
-        "stock_photo_id": stock_photo.pk,
-        "tray_id": TrayLabel.objects.create(garden=garden, batch=batch, job=uuid4(), png=b"no label").pk,
-        "size": "tag",
-        "garden_id": garden.pk,
-        "want_id": want.pk,
-        "batch_id": batch.pk,
-        "entry_id": batch.entries.get().pk,
-        "place_id": garden.places.first().pk,
-        "photo_id": Photo.objects.create(
-            batch=batch, entry=batch.entries.get(), data=b"no picture", width_px=1, height_px=1
-        ).pk,
-        "form": "csv",
-        "verb": "pot-on",
-        "slug": "tomato",
-        "stock_id": mother.pk,
-        "membership_id": garden.household.memberships.create(person=PersonFactory(), role="viewer").pk,
-    }
-    for person in Person.objects.all():
-        RecordsDraft.objects.create(garden=garden, person=person, name="a.csv", data=zlib.compress(b"nothing"))
-    parts = all_names()
-    return lambda name, **other: reverse(name, kwargs={part: {**known, **other}[part] for part in parts[name]})
 
 
 def test_every_address_is_walled_or_known_to_be_open() -> None:

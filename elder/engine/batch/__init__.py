@@ -2,9 +2,10 @@
 
 from elder.engine.batch.drying import is_drying
 from elder.engine.batch.forecast import STAYED, Aims, BatchForecast, Moves, forecast
-from elder.engine.batch.history import STAGES, BatchState, Entry, replay
+from elder.engine.batch.history import replay, retold
 from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
 from elder.engine.batch.remedies import CutsAhead, TopUp, Warmer, fewer, later, top_up, warmer
+from elder.engine.batch.state import STAGES, BatchState, Entry
 from elder.engine.batch.under_way import UnderWay
 
 __all__ = [
@@ -27,6 +28,7 @@ __all__ = [
     "later",
     "plan_outlook",
     "replay",
+    "retold",
     "top_up",
     "warmer",
 ]

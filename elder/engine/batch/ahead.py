@@ -10,7 +10,7 @@ import numpy as np
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.belief import LATE_SHARE, Belief, Stages, hopes_of
-from elder.engine.batch.history import BatchState
+from elder.engine.batch.state import BatchState
 from elder.engine.chance.counting import count_pmf
 
 LEAST_MASS: Final = 1e-7  # looks at which fewer come to be potted are passed over

@@ -13,7 +13,7 @@ from typing import Final
 import numpy as np
 
 from elder.engine.arrays import Floats
-from elder.engine.batch.history import BatchState
+from elder.engine.batch.state import BatchState
 from elder.engine.chance.counting import Take, take_nodes
 from elder.engine.chance.rooting_time import Lognormal, fail_time, hope_of
 

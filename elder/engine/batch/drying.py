@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Final
 
-from elder.engine.batch.history import BatchState
+from elder.engine.batch.state import BatchState
 from elder.engine.handbook.model import Method
 
 STICK: Final = "stick"

@@ -18,8 +18,8 @@ from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.ahead import Ahead
 from elder.engine.batch.belief import Belief, Stages, belief_of, hopes_of, weighed
 from elder.engine.batch.drying import dried_days
-from elder.engine.batch.history import BatchState
 from elder.engine.batch.sign_costs import waiting_kept
+from elder.engine.batch.state import BatchState
 from elder.engine.chance.counting import Take
 from elder.engine.chance.ready_by import first_day_at
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW, fail_time, units_to_stage

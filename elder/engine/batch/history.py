@@ -7,14 +7,13 @@ in its place. Counts always add up: taken = waiting + rooted + potted + hardenin
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import Final
 
+from elder.engine.batch.state import STAGES, BatchState, Entry, Hardened, Lot, Moved, Seen
 from elder.engine.refusal import Refusal
 
-STAGES: Final = ("waiting", "rooted", "potted", "hardening", "planted")
 # What each verb takes from and gives to. Lost says its own stage.
 MOVES: Final[dict[str, tuple[tuple[str, ...], str]]] = {
     "rooted": (("waiting",), "rooted"),
@@ -27,172 +26,82 @@ COUNTLESS: Final = ("looked", "note", "harvested", "struck", "tended", "moved", 
 ACCIDENTS: Final = ("accident",)  # says nothing of the take
 
 
-@dataclass(frozen=True)
-class Entry:
-    """One dated line of a history. ``key`` tells entries apart; ``strikes`` names one this puts right;
-    ``deed`` says what was done where the kind is ``tended``; ``place`` where it was moved to."""
-
-    key: str
-    kind: str
-    on: date
-    count: int = 0
-    stage: str = ""
-    why: str = ""
-    strikes: str = ""
-    deed: str = ""
-    signs: tuple[str, ...] = ()
-    root_cm: float = 0.0
-    place: str = ""
-
-
-@dataclass(frozen=True)
-class Seen:
-    """The signs one look found, and the length of the longest roots, cm (0 for not measured)."""
-
-    on: date
-    signs: tuple[str, ...]
-    root_cm: float = 0.0
-
-
-@dataclass(frozen=True)
-class Moved:
-    """From a day on, those of a stage (``waiting`` to root, or ``potted``) stand at another place."""
-
-    on: date
-    place: str
-    stage: str
-
-
-@dataclass(frozen=True)
-class Lot:
-    """Some that came to a stage on the same day."""
-
-    since: date
-    count: int
-
-
-@dataclass(frozen=True)
-class Hardened:
-    """Some that were put out to harden on a day, of those potted on another."""
-
-    on: date
-    count: int
-    potted_on: date
-
-
-@dataclass(frozen=True)
-class BatchState:
-    """Where the cuttings of a batch stand. Lots by stage are oldest first. ``looks``: the days on which what waits was
-    looked at, each once."""
-
-    taken: int
-    taken_on: date
-    lots: dict[str, tuple[Lot, ...]]
-    given_seen: tuple[Lot, ...] = ()
-    lost: int = 0
-    lost_by_accident: int = 0
-    lost_waiting: int = 0
-    looks: tuple[date, ...] = ()
-    first_harvest: date | None = None
-    rooted_seen: tuple[Lot, ...] = ()
-    lost_seen: tuple[Lot, ...] = ()
-    hardened: tuple[Hardened, ...] = ()
-    tended: Mapping[str, tuple[date, ...]] = field(default_factory=dict)
-    seen: tuple[Seen, ...] = ()
-    moves: tuple[Moved, ...] = ()
-    potted_up: tuple[date, ...] = ()
-
-    def count(self, stage: str) -> int:
-        """How many stand at a stage."""
-        return sum(lot.count for lot in self.lots.get(stage, ()))
-
-    def last_tended(self, deed: str) -> date | None:
-        """The last day on which something was done to it."""
-        days = self.tended.get(deed, ())
-        return max(days) if days else None
-
-    def since(self, stage: str) -> date | None:
-        """The day on which the oldest lot of a stage came to it."""
-        lots = self.lots.get(stage, ())
-        return lots[0].since if lots else None
-
-    @property
-    def last_look(self) -> date | None:
-        """The last day on which what waits was looked at."""
-        return self.looks[-1] if self.looks else None
-
-    @property
-    def signs_now(self) -> tuple[str, ...]:
-        """What the last look found; nothing where a later one found none."""
-        last = self.seen[-1] if self.seen else None
-        return last.signs if last and self.last_look and last.on >= self.last_look else ()
-
-    @property
-    def given(self) -> int:
-        """How many were given away."""
-        return sum(lot.count for lot in self.given_seen)
-
-    @property
-    def last_entry_on(self) -> date:
-        """The last day on which something happened to it."""
-        seen = [lot.since for lots in self.lots.values() for lot in lots]
-        seen += [lot.since for lot in (*self.rooted_seen, *self.lost_seen, *self.given_seen)]
-        seen += [day for days in self.tended.values() for day in days] + [move.on for move in self.moves]
-        return max(day for day in (*seen, self.taken_on, self.last_look, self.first_harvest) if day)
-
-    @property
-    def rooted_ever(self) -> int:
-        """How many have shown roots."""
-        return sum(lot.count for lot in self.rooted_seen)
-
-    @property
-    def living(self) -> int:
-        """All that are not lost or given away."""
-        return sum(self.count(stage) for stage in STAGES)
-
-    @property
-    def over(self) -> bool:
-        """Nothing is left to be done: all lost, given away or planted and harvested from."""
-        indoors = sum(self.count(stage) for stage in STAGES if stage != "planted")
-        return indoors == 0 and (self.count("planted") == 0 or self.first_harvest is not None)
-
-
 def replay(entries: Sequence[Entry], *, today: date) -> BatchState | Refusal:
-    """The state a history leads to, or why it cannot be: the first entry that does not add up."""
-    struck = {entry.strikes for entry in entries if entry.strikes}
-    standing = [entry for entry in entries if entry.key not in struck and entry.kind != "struck"]
-    standing.sort(key=lambda entry: (entry.on, STAGE_ORDER.get(entry.kind, len(STAGE_ORDER))))
+    """The state a history leads to, or why it cannot be: the first entry that does not add up. For what is about to be
+    written; what stands written is ``retold``."""
+    standing = _standing(entries)
     taken = [entry for entry in standing if entry.kind == "taken"]
     if len(taken) != 1:
         return Refusal("not_taken" if not taken else "taken_twice", "kind")
     first = taken[0]
     if first.count < 1:
         return Refusal("count_not_positive", "count")
-    if first.on > today:
-        return Refusal("future", "on", {"on": first.on, "today": today})
-    state = BatchState(first.count, first.on, {"waiting": (Lot(first.on, first.count),)})
+    state = _begun(first)
     for entry in standing:
+        if entry.on > today:
+            return Refusal("future", "on", {"on": entry.on, "today": today})
         if entry is first:
             continue
-        result = _apply(state, entry, today)
+        result = _apply(state, entry)
         if isinstance(result, Refusal):
             return result
         state = result
-        if entry.signs or entry.root_cm:
-            seen = Seen(entry.on, entry.signs, entry.root_cm)
-            state = dataclasses.replace(state, seen=(*state.seen, seen))
     return state
+
+
+def retold(entries: Sequence[Entry]) -> BatchState:
+    """The state a written history leads to, whatever day it is now: what was checked when it was written is not refused
+    again, and a line that does not add up is passed over and named. Raises ValueError where none was ever taken."""
+    standing = _standing(entries)
+    first = next((entry for entry in standing if entry.kind == "taken" and entry.count >= 1), None)
+    if first is None:
+        raise ValueError("a history without its taking")
+    state = _begun(first)
+    for entry in standing:
+        if entry is first:
+            continue
+        result = _apply(state, entry)
+        if isinstance(result, Refusal):
+            state = dataclasses.replace(state, passed_over=(*state.passed_over, entry.key))
+        else:
+            state = result
+    return state
+
+
+def newest_day(entries: Iterable[Entry]) -> date:
+    """The latest day any line of a history is dated."""
+    return max(entry.on for entry in entries)
+
+
+def _standing(entries: Sequence[Entry]) -> list[Entry]:
+    """The lines that no other strikes, in the order of what happened."""
+    struck = {entry.strikes for entry in entries if entry.strikes}
+    standing = [entry for entry in entries if entry.key not in struck and entry.kind != "struck"]
+    return sorted(standing, key=lambda entry: (entry.on, STAGE_ORDER.get(entry.kind, len(STAGE_ORDER))))
+
+
+def _begun(first: Entry) -> BatchState:
+    return BatchState(first.count, first.on, {"waiting": (Lot(first.on, first.count),)})
 
 
 # On one day things happen in the order of the work, whatever order they were written down in.
 STAGE_ORDER: Final = {kind: i for i, kind in enumerate(("taken", "rooted", "potted", "hardening", "planted"))}
 
 
-def _apply(state: BatchState, entry: Entry, today: date) -> BatchState | Refusal:
-    if entry.on > today:
-        return Refusal("future", "on", {"on": entry.on, "today": today})
+def _apply(state: BatchState, entry: Entry) -> BatchState | Refusal:
+    """The state after one more line, with the signs it found."""
     if entry.on < state.taken_on:
         return Refusal("before_taken", "on", {"on": entry.on, "taken_on": state.taken_on})
+    if entry.kind not in (*COUNTLESS, *MOVES, "lost"):
+        return Refusal("taken_twice", "kind")
+    result = _followed(state, entry)
+    if isinstance(result, BatchState) and (entry.signs or entry.root_cm):
+        seen = Seen(entry.on, entry.signs, entry.root_cm)
+        return dataclasses.replace(result, seen=(*result.seen, seen))
+    return result
+
+
+def _followed(state: BatchState, entry: Entry) -> BatchState | Refusal:
     if entry.kind in COUNTLESS:
         return _countless(state, entry)
     if entry.count < 1:

@@ -52,7 +52,7 @@ def plan_outlook(plan: SeasonPlan, day: date, *, count: int | None = None) -> Ou
 def batch_outlook(forecasts: list[BatchForecast], until: date) -> Outlook:
     """What to expect of batches under way together, to ``until``."""
     start = min(forecast.start for forecast in forecasts)
-    days = (until - start).days + 1
+    days = max((until - start).days + 1, 1)  # one where the day stepped back past all that is drawn
     rooting = np.zeros(days)
     for forecast in forecasts:
         offset = (forecast.start - start).days

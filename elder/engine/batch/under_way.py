@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from elder.engine.batch.forecast import BatchForecast
-from elder.engine.batch.history import BatchState
+from elder.engine.batch.state import BatchState
 from elder.engine.handbook.model import Method, Plant
 
 

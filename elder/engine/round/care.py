@@ -12,7 +12,7 @@ from datetime import date
 from typing import Final
 
 from elder.engine.batch.drying import is_drying
-from elder.engine.batch.history import BatchState
+from elder.engine.batch.state import BatchState
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.handbook.model import Method

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Final
 
-from elder.engine.batch.history import BatchState
+from elder.engine.batch.state import BatchState
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.round.lifting import wet_weight_kg
 from elder.engine.round.potting import Potting, ladder, potting_of

@@ -14,7 +14,7 @@ from functools import lru_cache
 from typing import Any, Final
 
 from elder.engine.batch.forecast import BatchForecast
-from elder.engine.batch.history import STAGES, BatchState
+from elder.engine.batch.state import STAGES, BatchState
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.handbook.tables import HandbookError, read_bench

@@ -8,7 +8,8 @@ from uuid import uuid5
 
 from django.db import transaction
 
-from elder.engine.batch.history import BatchState, replay
+from elder.engine.batch.history import replay, retold
+from elder.engine.batch.state import BatchState
 from elder.engine.cut.steps import AT_ONCE
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch, Entry
@@ -30,7 +31,7 @@ def add_entries(
     old = list(Entry.objects.filter(batch=batch))  # read again: what the page was drawn from may be stale
     keys = {entry.key for entry in old}
     if any(entry.key in keys for entry in new):  # the same form, sent twice
-        return replay(entries_of(old), today=today)
+        return retold(entries_of(old))
     since = _counted_since(old, seen, person) if any(entry.kind in COUNTED for entry in new) else []
     if since:
         return Refusal("changed_since", "", {"entries": since})
@@ -42,13 +43,23 @@ def add_entries(
             refusal = _may_strike(struck[entry.strikes_id], entry, old)
             if refusal:
                 return refusal
-    state = replay(entries_of([*old, *new]), today=today)
+    own_day = _own_day(old, new, today)
+    state = replay(entries_of([*old, *new]), today=own_day)
     if isinstance(state, BatchState):
         for entry in new:
             entry.save()
         batch.over_on = state.last_entry_on if state.over else None
         Batch.objects.filter(pk=batch.pk).update(over_on=batch.over_on)
     return state
+
+
+def _own_day(old: Sequence[Entry], new: Sequence[Entry], today: date) -> date:
+    """A batch's own day, which does not run back: where the day has stepped back since its last line, what is done
+    today comes after that line, and is dated so."""
+    own_day = max([today, *(entry.on for entry in old)])
+    for entry in new:
+        entry.on = own_day if entry.on == today else entry.on
+    return own_day
 
 
 COUNTED = frozenset({Entry.Kind.ROOTED, Entry.Kind.LOST, Entry.Kind.POTTED, Entry.Kind.HARDENING, Entry.Kind.PLANTED})

@@ -7,7 +7,7 @@ from datetime import date
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 
-from elder.engine.batch.history import BatchState
+from elder.engine.batch.state import BatchState
 from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch

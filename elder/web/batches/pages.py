@@ -13,7 +13,7 @@ from django.urls import reverse
 from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, LARGE, Sizes
-from elder.engine.batch.history import STAGES
+from elder.engine.batch.state import STAGES
 from elder.engine.cut.codes import spoken
 from elder.engine.handbook.model import Caution
 from elder.engine.round.verdicts import stage_of

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Final
 
 from django.conf import settings
+from django.db.models import Max
 from django.http import HttpRequest
 
 from elder.web.garden.access import gardens_of, may
-from elder.web.garden.models import Person
+from elder.web.garden.models import Garden, Person
 from elder.web.ui.saved import take_saved
 
 # The room the rail marks, by the first word of an address's name.
@@ -25,16 +27,24 @@ ROOM_AT: Final = {
 }  # fmt: skip
 
 
+def newest_after(garden: Garden, today: date) -> date | None:
+    """The day of the newest line written in a garden, where the day has stepped back before it."""
+    newest: date | None = garden.batches.filter(entries__on__gt=today).aggregate(Max("entries__on"))["entries__on__max"]
+    return newest
+
+
 def surroundings(request: HttpRequest) -> dict[str, object]:
     """Garden, day, role and reading habits for the base template."""
     person = getattr(request, "user", None)
     garden = getattr(request, "garden", None)
     role = getattr(request, "role", "")
     at = request.resolver_match
+    today = getattr(request, "today", None)
     return {
         "garden": garden,
+        "ahead": lambda: newest_after(garden, today) if garden and today else None,
         "at_room": ROOM_AT.get((at.url_name or "").split("-")[0], "") if at else "",
-        "today": getattr(request, "today", None),
+        "today": today,
         "demo": settings.DEMO,
         # A page fetched only to be kept for later does not take what the next page is to say.
         "kept": lambda: None if request.headers.get("X-Elder-Keep") else take_saved(request),

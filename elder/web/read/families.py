@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from elder.engine.batch.history import BatchState, replay
+from elder.engine.batch.history import retold
 from elder.engine.mother.lineage import Family, Member, Took
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
@@ -24,9 +24,9 @@ def family_of(garden: Garden, today: date, *, plant: str = "") -> Family:
     takes: list[Took] = []
     named: dict[str, Member] = {}
     for batch in batches:
-        state = replay(histories[batch.pk].entries, today=today) if batch.pk in histories else None
-        if not isinstance(state, BatchState):
+        if batch.pk not in histories:
             continue
+        state = retold(histories[batch.pk].entries)
         key = str(batch.mother_id) if batch.mother_id else f"{NAMED}{batch.plant}:{batch.stock_plant}"
         if not batch.mother_id:
             first = named.get(key)

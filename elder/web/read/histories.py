@@ -10,7 +10,7 @@ from uuid import UUID
 
 from django.db.models import QuerySet
 
-from elder.engine.batch.history import Entry as EngineEntry
+from elder.engine.batch.state import Entry as EngineEntry
 from elder.web.batches.models import Entry
 
 

@@ -11,7 +11,7 @@ from uuid import UUID, uuid5
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 
-from elder.engine.batch.history import BatchState
+from elder.engine.batch.state import BatchState
 from elder.engine.refusal import Refusal
 from elder.web.batches.actions import add_entries
 from elder.web.batches.models import Batch, Entry, Photo

@@ -12,7 +12,7 @@ from django.urls import reverse
 
 from elder.drawing.patience import patience_scene
 from elder.drawing.scene import Scene
-from elder.engine.batch.history import STAGES
+from elder.engine.batch.state import STAGES
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW
 from elder.engine.round.cold_nights import is_hot
 from elder.engine.round.potting import ReadySign, ready_sign

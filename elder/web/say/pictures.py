@@ -11,8 +11,8 @@ from elder.drawing.cut_curve import CutCurve, cut_curve
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import CutMark, Happening, RowPicture, Sizes, soil_line, standing_runs
 from elder.engine.batch.forecast import BatchForecast
-from elder.engine.batch.history import BatchState
 from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
+from elder.engine.batch.state import BatchState
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.refusal import Refusal
 from elder.web.read.batches import BatchToday

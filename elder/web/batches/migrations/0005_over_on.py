@@ -5,7 +5,8 @@ from django.db import migrations
 
 def say(apps, schema_editor):
     """By their histories, replayed as the engine does."""
-    from elder.engine.batch.history import BatchState, Entry, replay
+    from elder.engine.batch.history import replay
+    from elder.engine.batch.state import BatchState, Entry
 
     Batch = apps.get_model("batches", "Batch")
     for batch in Batch.objects.prefetch_related("entries"):

@@ -1,0 +1,142 @@
+"""A batch's history as written, line by line, and where its cuttings stand: values alone. See ``history`` for how the
+one follows from the other."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Final
+
+STAGES: Final = ("waiting", "rooted", "potted", "hardening", "planted")
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One dated line of a history. ``key`` tells entries apart; ``strikes`` names one this puts right;
+    ``deed`` says what was done where the kind is ``tended``; ``place`` where it was moved to."""
+
+    key: str
+    kind: str
+    on: date
+    count: int = 0
+    stage: str = ""
+    why: str = ""
+    strikes: str = ""
+    deed: str = ""
+    signs: tuple[str, ...] = ()
+    root_cm: float = 0.0
+    place: str = ""
+
+
+@dataclass(frozen=True)
+class Seen:
+    """The signs one look found, and the length of the longest roots, cm (0 for not measured)."""
+
+    on: date
+    signs: tuple[str, ...]
+    root_cm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Moved:
+    """From a day on, those of a stage (``waiting`` to root, or ``potted``) stand at another place."""
+
+    on: date
+    place: str
+    stage: str
+
+
+@dataclass(frozen=True)
+class Lot:
+    """Some that came to a stage on the same day."""
+
+    since: date
+    count: int
+
+
+@dataclass(frozen=True)
+class Hardened:
+    """Some that were put out to harden on a day, of those potted on another."""
+
+    on: date
+    count: int
+    potted_on: date
+
+
+@dataclass(frozen=True)
+class BatchState:
+    """Where the cuttings of a batch stand. Lots by stage are oldest first. ``looks``: the days on which what waits was
+    looked at, each once; ``passed_over``: the keys of written lines that do not add up."""
+
+    taken: int
+    taken_on: date
+    lots: dict[str, tuple[Lot, ...]]
+    given_seen: tuple[Lot, ...] = ()
+    lost: int = 0
+    lost_by_accident: int = 0
+    lost_waiting: int = 0
+    looks: tuple[date, ...] = ()
+    first_harvest: date | None = None
+    rooted_seen: tuple[Lot, ...] = ()
+    lost_seen: tuple[Lot, ...] = ()
+    hardened: tuple[Hardened, ...] = ()
+    tended: Mapping[str, tuple[date, ...]] = field(default_factory=dict)
+    seen: tuple[Seen, ...] = ()
+    moves: tuple[Moved, ...] = ()
+    potted_up: tuple[date, ...] = ()
+    passed_over: tuple[str, ...] = ()
+
+    def count(self, stage: str) -> int:
+        """How many stand at a stage."""
+        return sum(lot.count for lot in self.lots.get(stage, ()))
+
+    def last_tended(self, deed: str) -> date | None:
+        """The last day on which something was done to it."""
+        days = self.tended.get(deed, ())
+        return max(days) if days else None
+
+    def since(self, stage: str) -> date | None:
+        """The day on which the oldest lot of a stage came to it."""
+        lots = self.lots.get(stage, ())
+        return lots[0].since if lots else None
+
+    @property
+    def last_look(self) -> date | None:
+        """The last day on which what waits was looked at."""
+        return self.looks[-1] if self.looks else None
+
+    @property
+    def signs_now(self) -> tuple[str, ...]:
+        """What the last look found; nothing where a later one found none."""
+        last = self.seen[-1] if self.seen else None
+        return last.signs if last and self.last_look and last.on >= self.last_look else ()
+
+    @property
+    def given(self) -> int:
+        """How many were given away."""
+        return sum(lot.count for lot in self.given_seen)
+
+    @property
+    def last_entry_on(self) -> date:
+        """The last day on which something happened to it."""
+        seen = [lot.since for lots in self.lots.values() for lot in lots]
+        seen += [lot.since for lot in (*self.rooted_seen, *self.lost_seen, *self.given_seen)]
+        seen += [day for days in self.tended.values() for day in days] + [move.on for move in self.moves]
+        return max(day for day in (*seen, self.taken_on, self.last_look, self.first_harvest) if day)
+
+    @property
+    def rooted_ever(self) -> int:
+        """How many have shown roots."""
+        return sum(lot.count for lot in self.rooted_seen)
+
+    @property
+    def living(self) -> int:
+        """All that are not lost or given away."""
+        return sum(self.count(stage) for stage in STAGES)
+
+    @property
+    def over(self) -> bool:
+        """Nothing is left to be done: all lost, given away or planted and harvested from."""
+        indoors = sum(self.count(stage) for stage in STAGES if stage != "planted")
+        return indoors == 0 and (self.count("planted") == 0 or self.first_harvest is not None)
