@@ -12,7 +12,8 @@ RefusalCode = Literal[
     "not_even_one", "only_early", "rarely_a_plant", "too_cold", "too_cold_to_keep", "too_late", "too_many",
     # a history
     "already_struck", "before_taken", "cannot_strike_taken", "changed_since", "count_not_positive", "future",
-    "more_than_there", "none_left_to_keep", "not_taken", "nothing_planted", "nothing_potted", "taken_twice",
+    "more_than_there", "none_left_to_keep", "not_taken", "nothing_planted", "nothing_potted", "sent_elsewhere",
+    "taken_back", "taken_twice",
     # a windfall
     "no_place", "not_struck", "not_this_piece", "too_short",
     # hormone

@@ -14,6 +14,7 @@ from playwright.sync_api import Browser, BrowserContext, Page
 
 from demo.loader import load
 from elder.web.garden.models import Garden
+from tests.journeys.line import Line
 
 AXE = Path(__file__).parents[1] / "vendor" / "axe.min.js"
 FLAGS = [
@@ -44,7 +45,15 @@ def demo_as_laid_out() -> Iterator[sqlite3.Connection]:
 
 
 @pytest.fixture
-def demo(live_server: Any, settings: Any, demo_as_laid_out: sqlite3.Connection) -> Any:
+def line(live_server: Any) -> Iterator[Line]:
+    """The line to the server, to be cut, mended and spoilt."""
+    line = Line(live_server.thread.host, live_server.thread.port)
+    yield line
+    line.cut()
+
+
+@pytest.fixture
+def demo(line: Line, settings: Any, demo_as_laid_out: sqlite3.Connection) -> Any:
     """The demo garden served, its address as text: laid out once, and put back as it was before each journey."""
     settings.DEMO = True
     connection.ensure_connection()
@@ -53,7 +62,7 @@ def demo(live_server: Any, settings: Any, demo_as_laid_out: sqlite3.Connection) 
     else:
         load(afresh=True)
         connection.connection.backup(demo_as_laid_out)
-    return live_server.url
+    return f"http://localhost:{line.port}"
 
 
 @pytest.fixture

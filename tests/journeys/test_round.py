@@ -16,30 +16,10 @@ from elder.web.batches.models import Batch, Entry, Photo
 from elder.web.garden.models import Person
 from elder.web.read.batches import batch_today
 from tests.journeys.conftest import PHONE, Complaints, enter, opened
-from tests.journeys.line import Line
+from tests.journeys.line import Line, mend
 from tests.web.test_looks import picture
 
 pytestmark = pytest.mark.journey
-
-
-@pytest.fixture
-def line(live_server: Any) -> Iterator[Line]:
-    """The line to the server, to be cut and mended."""
-    line = Line(live_server.thread.host, live_server.thread.port)
-    yield line
-    line.cut()
-
-
-@pytest.fixture
-def demo(demo: str, line: Line) -> str:
-    """The demo garden, reached over that line."""
-    return f"http://localhost:{line.port}"
-
-
-def mend(line: Line, page: Page) -> None:
-    """The line is there again, and the phone says so as it finds its network."""
-    line.mend()
-    page.evaluate("window.dispatchEvent(new Event('online'))")
 
 
 def batch_of(variety: str) -> Batch:
@@ -260,6 +240,7 @@ def test_a_page_from_before_the_last_sign_in_still_writes(
     other.goto(f"{harrow}/season/")
     other.locator(".rail-more summary").click()
     other.get_by_role("button", name="Sign out").click()
+    other.wait_for_url("**/sign-in/**")
     enter(other, demo)
     page.get_by_role("button", name="Water changed").first.click()
     expect(page.locator(".said")).to_contain_text("water changed")
@@ -322,11 +303,11 @@ def test_what_somebody_else_counted_meanwhile_is_shown_and_not_counted_again(
 
 def test_signing_out_takes_the_kept_pages_off_the_phone(kept: Page, harrow: str) -> None:
     page = kept
-    assert page.evaluate("caches.has('elder-pages')")
+    assert page.evaluate("caches.keys().then(names => names.some(name => name.startsWith('elder-pages-')))")
     page.locator(".rail-more summary").click()
     page.get_by_role("button", name="Sign out").click()
     page.wait_for_url("**/sign-in/**")
-    assert not page.evaluate("caches.has('elder-pages')")
+    assert not page.evaluate("caches.keys().then(names => names.some(name => name.startsWith('elder-pages-')))")
 
 
 def test_a_page_never_opened_says_so_out_of_reach(kept: Page, harrow: str, line: Line) -> None:

@@ -6,6 +6,7 @@ import re
 import uuid
 from datetime import date
 from typing import Any
+from uuid import UUID, uuid4
 
 import pytest
 from django.contrib.staticfiles import finders
@@ -278,3 +279,63 @@ def test_the_worker_names_files_that_are_there_and_answers_for_its_head_alone(ow
     used = set(re.findall(r'/static/([^"]+\.(?:js|css))"', base))
     assert used <= set(named), "every script and style of a page is kept with it"
     assert owner.head("/sw.js").content == b""
+
+
+# Presses that come late, twice, or from somebody else's page
+
+
+def _water(garden: Any, batch: Any, key: UUID) -> dict[str, Any]:
+    return {"deed": "water", "batch": [batch.pk], "on": "2027-03-20", "key": str(key)}
+
+
+def test_a_page_of_somebody_else_writes_nothing_under_whoever_is_signed_in(garden: Any, owner: Any, batch: Any) -> None:
+    sent, key = reverse("round-done", args=[garden.pk]), uuid4()
+    me = owner.session["_auth_user_id"]
+    answer = owner.post(sent, _water(garden, batch, key), headers={"X-Elder-Person": "99999"})
+    assert (answer.status_code, answer["X-Elder-Answer"]) == (409, "1")
+    assert not Entry.objects.filter(kind="tended").exists()
+    mine = owner.post(sent, _water(garden, batch, key), headers={"X-Elder-Person": me, "Accept": "application/json"})
+    assert (mine.status_code, mine["X-Elder-Answer"], mine.json()["ok"]) == (200, "1", True)
+    assert Entry.objects.filter(kind="tended").count() == 1
+
+
+def test_a_press_taken_back_before_it_came_is_never_written(garden: Any, owner: Any, batch: Any) -> None:
+    key, other = uuid4(), uuid4()
+    back, done = reverse("round-withdraw", args=[garden.pk]), reverse("round-done", args=[garden.pk])
+    json = {"Accept": "application/json"}
+    assert owner.post(back, {"key": key, "batch": [batch.pk]}).json() == {"ok": True, "next": "", "written": False}
+    late = owner.post(done, _water(garden, batch, key), headers=json).json()
+    assert (late["ok"], late["said"]) == (False, "It was taken back before it came.")
+    assert not Entry.objects.filter(kind="tended").exists()
+    owner.post(done, _water(garden, batch, other), headers=json)
+    assert owner.post(back, {"key": other, "batch": [batch.pk]}).json()["written"] is True
+    assert owner.post(back, {"key": "frog"}).status_code == 404
+    # A look goes by its own key.
+    look = reverse("round-look", args=[garden.pk, batch.pk])
+    owner.post(back, {"key": (seen := uuid4())})
+    owner.post(look, {"on": "2027-03-20", "well": "1", "key": seen})
+    assert not Entry.objects.filter(kind="looked").exists()
+
+
+def test_a_key_already_used_elsewhere_is_said(garden: Any, owner: Any, batch: Any) -> None:
+    other = take(WantFactory(), on=date(2027, 3, 1))  # another household's
+    key = other.entries.get().key
+    look = reverse("round-look", args=[garden.pk, batch.pk])
+    said = owner.post(look, {"on": "2027-03-20", "well": "1", "key": key}).content.decode()
+    assert "This page was sent once already, for something else." in said
+    row = WantFactory(garden=garden, rooting_place=garden.places.first())
+    place = row.rooting_place_id
+    data = {"on": "2027-03-20", "count": 4, "stock_plant": "Old", "rooting_place": place, "growing_place": place}
+    said = owner.post(reverse("take", args=[garden.pk, row.pk]), {**data, "key": key}).content.decode()
+    assert "This page was sent once already, for something else." in said
+    assert Batch.objects.filter(garden=garden).count() == 1
+
+
+def test_whoever_signs_in_again_comes_back_to_the_page_not_to_where_it_was_sent(garden: Any, batch: Any) -> None:
+    round_, done = (reverse(name, args=[garden.pk]) for name in ("round", "round-done"))
+    nobody = Client()
+    sent = nobody.post(done, _water(garden, batch, uuid4()), headers={"Referer": f"http://testserver{round_}"})
+    assert (sent.status_code, sent["Location"]) == (302, f"/sign-in/?next={round_}")
+    stray = nobody.post(done, {}, headers={"Referer": "http://elsewhere.example/x/"})
+    assert stray["Location"] == "/sign-in/?next=/"
+    assert nobody.get(round_)["Location"] == f"/sign-in/?next={round_}"

@@ -42,7 +42,7 @@ OWNER_ONLY = {
 }  # fmt: skip
 TENDING = {
     "windfall-take", "take", "harvest", "note", "move", "entry-correct",
-    "round-done", "round-look", "round-move",
+    "round-done", "round-look", "round-move", "round-withdraw",
     "stock-look", "stock-keep", "cut-trim", "cut-variety", "label-print",
     "label-tray-clear", "cut-prepared",
 }  # fmt: skip
@@ -52,7 +52,7 @@ POST_ONLY = {
     "want-cut", "want-away", "want-back", "harvest", "note",
     "move", "undo",
     "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done",
-    "round-move",
+    "round-move", "round-withdraw",
     "stock-end", "cut-prepared", "stock-look", "cut-trim",
     "cut-variety", "label-print", "label-tray-clear", "label-find",
 }  # fmt: skip

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date
-from uuid import uuid5
+from uuid import UUID, uuid5
 
 from django.db import transaction
 
@@ -12,8 +12,8 @@ from elder.engine.batch.history import replay, retold
 from elder.engine.batch.state import BatchState
 from elder.engine.cut.steps import AT_ONCE
 from elder.engine.refusal import Refusal
-from elder.web.batches.models import Batch, Entry
-from elder.web.garden.models import Person
+from elder.web.batches.models import Batch, Entry, WithdrawnPress
+from elder.web.garden.models import Garden, Person
 from elder.web.read.histories import entries_of
 
 
@@ -32,17 +32,14 @@ def add_entries(
     keys = {entry.key for entry in old}
     if any(entry.key in keys for entry in new):  # the same form, sent twice
         return retold(entries_of(old))
-    since = _counted_since(old, seen, person) if any(entry.kind in COUNTED for entry in new) else []
-    if since:
-        return Refusal("changed_since", "", {"entries": since})
+    if refusal := _not_to_be_written(batch, new) or _counted_since(old, new, seen, person):
+        return refusal
     for entry in new:
         entry.batch, entry.by = batch, person
     struck = {entry.pk: entry for entry in old}
     for entry in new:
-        if entry.strikes_id:
-            refusal = _may_strike(struck[entry.strikes_id], entry, old)
-            if refusal:
-                return refusal
+        if entry.strikes_id and (refusal := _may_strike(struck[entry.strikes_id], entry, old)):
+            return refusal
     own_day = _own_day(old, new, today)
     state = replay(entries_of([*old, *new]), today=own_day)
     if isinstance(state, BatchState):
@@ -51,6 +48,24 @@ def add_entries(
         batch.over_on = state.last_entry_on if state.over else None
         Batch.objects.filter(pk=batch.pk).update(over_on=batch.over_on)
     return state
+
+
+def _not_to_be_written(batch: Batch, new: Sequence[Entry]) -> Refusal | None:
+    """Why a press is not to be written at all: taken back while it was on its way, or its key is another batch's."""
+    keys = [entry.key for entry in new]
+    if WithdrawnPress.objects.filter(garden=batch.garden_id, key__in=keys).exists():
+        return Refusal("taken_back", "")
+    return Refusal("sent_elsewhere", "") if Entry.objects.filter(key__in=keys).exists() else None
+
+
+@transaction.atomic
+def withdraw(garden: Garden, keys: Sequence[UUID]) -> bool:
+    """Take presses back by their keys, whether they have come or not: true where one was written already; those that
+    were not are never taken."""
+    if Entry.objects.filter(batch__garden=garden, key__in=keys).exists():
+        return True
+    WithdrawnPress.objects.bulk_create([WithdrawnPress(garden=garden, key=key) for key in keys], ignore_conflicts=True)
+    return False
 
 
 def _own_day(old: Sequence[Entry], new: Sequence[Entry], today: date) -> date:
@@ -65,16 +80,17 @@ def _own_day(old: Sequence[Entry], new: Sequence[Entry], today: date) -> date:
 COUNTED = frozenset({Entry.Kind.ROOTED, Entry.Kind.LOST, Entry.Kind.POTTED, Entry.Kind.HARDENING, Entry.Kind.PLANTED})
 
 
-def _counted_since(old: Sequence[Entry], seen: int | None, person: Person) -> list[Entry]:
-    """What others have counted since the person's page was drawn, and not struck again."""
-    if seen is None:
-        return []
+def _counted_since(old: Sequence[Entry], new: Sequence[Entry], seen: int | None, person: Person) -> Refusal | None:
+    """That others have counted, since the person's page was drawn, what this would count again."""
+    if seen is None or not any(entry.kind in COUNTED for entry in new):
+        return None
     struck = {entry.strikes_id for entry in old}
-    return [
+    since = [
         entry
         for entry in old
         if entry.pk > seen and entry.by_id != person.pk and entry.kind in COUNTED and entry.pk not in struck
     ]
+    return Refusal("changed_since", "", {"entries": since}) if since else None
 
 
 def restore_entry(correction: Entry, *, today: date, person: Person) -> BatchState | Refusal:

@@ -136,3 +136,17 @@ class Photo(models.Model):
 
     def __str__(self) -> str:
         return f"{self.width_px}×{self.height_px}"
+
+
+class WithdrawnPress(models.Model):
+    """A press that was taken back on the phone while it was on its way: should it still come, it is not written."""
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="withdrawn_presses")
+    key = models.UUIDField()
+    on = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["garden", "key"], name="withdrawn_once")]
+
+    def __str__(self) -> str:
+        return str(self.key)

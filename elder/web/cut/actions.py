@@ -40,7 +40,7 @@ class ChosenWay:
 @transaction.atomic
 def take_windfall(found: ChosenWay, *, garden: Garden, person: Person, today: date) -> Batch | Refusal:
     """Write down the batch, and the want it serves: the number that is likely to come of it."""
-    again = Entry.objects.filter(batch__garden=garden, key=found.key).select_related("batch").first()
+    again = Entry.objects.filter(batch__garden=garden, key=found.key, kind="taken").select_related("batch").first()
     if again:
         return again.batch
     want = Want.objects.create(

@@ -6,7 +6,6 @@ from dataclasses import dataclass, field
 from uuid import UUID, uuid4
 
 from django.contrib import messages
-from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
@@ -21,7 +20,7 @@ from elder.web.cut.label_forms import LabelsForm, containers_of, taken_of
 from elder.web.cut.labels import Label, label_png, label_sheet
 from elder.web.cut.models import TrayLabel
 from elder.web.cut.printer import label_printer
-from elder.web.garden.access import GardenRequest, gardens_of, in_garden
+from elder.web.garden.access import GardenRequest, gardens_of, in_garden, signed_in
 from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, plural
 from elder.web.ui.pages import show
@@ -193,7 +192,7 @@ def tray_png(request: GardenRequest, tray_id: int) -> HttpResponse:
 
 
 @require_GET
-@login_required
+@signed_in
 def open_label(request: HttpRequest, code: str) -> HttpResponse:
     """The batch a label names, if it is of a garden of the person's."""
     number = number_of(code)

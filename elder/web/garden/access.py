@@ -6,9 +6,10 @@ from collections.abc import Callable
 from datetime import date
 from functools import wraps
 from typing import TypeVar
+from urllib.parse import urlsplit
 
-from django.contrib.auth.decorators import login_required
 from django.contrib.auth.models import AnonymousUser
+from django.contrib.auth.views import redirect_to_login
 from django.core.exceptions import PermissionDenied
 from django.db.models import F, QuerySet
 from django.http import HttpRequest, HttpResponseBase
@@ -16,6 +17,7 @@ from django.shortcuts import get_object_or_404
 
 from elder.web.garden.clock import today_in
 from elder.web.garden.models import Garden, Membership, Person
+from elder.web.ui.replies import told
 
 Role = Membership.Role
 MAY: dict[str, frozenset[str]] = {
@@ -48,13 +50,37 @@ def may(role: str, verb: str) -> bool:
     return role in MAY[verb]
 
 
+def sent_by_another(request: HttpRequest) -> bool:
+    """Whether a page of somebody who was signed in here before sends it under whoever is now."""
+    said = request.headers.get("X-Elder-Person")
+    return said is not None and said != str(request.user.pk)
+
+
+def signed_in(view: V) -> V:
+    """Let nobody in who is not signed in. What was sent without a session comes back, once there is one, to the page it
+    was sent from: an address that only takes what is sent has nothing to show."""
+
+    @wraps(view)
+    def inside(request: HttpRequest, *args: object, **kwargs: object) -> HttpResponseBase:
+        if request.user.is_authenticated:
+            return view(request, *args, **kwargs)
+        came_from = urlsplit(request.headers.get("Referer", ""))
+        here = came_from.netloc == request.get_host()
+        sent = request.method not in ("GET", "HEAD")
+        return redirect_to_login((came_from.path or "/") if sent and here else "/" if sent else request.get_full_path())
+
+    return inside  # type: ignore[return-value]
+
+
 def in_garden(verb: str) -> Callable[[V], V]:
     """Let a view in only for a person of that garden (else 404) whose role may (else 403)."""
 
     def wrap(view: V) -> V:
         @wraps(view)
-        @login_required
+        @signed_in
         def inside(request: GardenRequest, garden_id: int, *args: object, **kwargs: object) -> HttpResponseBase:
+            if sent_by_another(request):
+                return told({"ok": False, "said": "Somebody else is signed in here now."}, status=409)
             garden = get_object_or_404(gardens_of(request.user), pk=garden_id)
             role: str = garden.role  # type: ignore[attr-defined] # annotated above
             if not may(role, verb):

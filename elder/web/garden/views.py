@@ -8,7 +8,6 @@ from typing import cast
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
-from django.contrib.auth.decorators import login_required
 from django.contrib.auth.forms import PasswordChangeForm
 from django.contrib.auth.views import LoginView, PasswordChangeView
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase
@@ -17,7 +16,7 @@ from django.urls import reverse_lazy
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.web.garden import actions
-from elder.web.garden.access import GardenRequest, gardens_of, in_garden
+from elder.web.garden.access import GardenRequest, gardens_of, in_garden, signed_in
 from elder.web.garden.almanac_views import almanac_of
 from elder.web.garden.forms import AccountForm, GardenForm, HabitsForm, PersonForm
 from elder.web.garden.models import Garden, Household, Membership, Person, Records
@@ -100,7 +99,7 @@ def first_account(request: HttpRequest) -> HttpResponse:
 
 
 @require_GET
-@login_required
+@signed_in
 def home(request: HttpRequest) -> HttpResponse:
     """The season of the first garden, or a new garden where there is none."""
     garden = gardens_of(request.user).first()
@@ -108,7 +107,7 @@ def home(request: HttpRequest) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-@login_required
+@signed_in
 def habits(request: HttpRequest) -> HttpResponse:
     """Units and theme."""
     form = HabitsForm(request.POST or None, instance=request.user)
@@ -132,7 +131,7 @@ class NewPassword(PasswordChangeView):
 
 
 @require_http_methods(["GET", "POST"])
-@login_required
+@signed_in
 def new_garden(request: HttpRequest) -> HttpResponse:
     """A new garden in a household one owns."""
     person = cast(Person, request.user)

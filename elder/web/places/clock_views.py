@@ -3,20 +3,19 @@
 from __future__ import annotations
 
 from django.conf import settings
-from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.views.decorators.http import require_POST
 
 from elder.web.garden import actions
-from elder.web.garden.access import gardens_of
+from elder.web.garden.access import gardens_of, signed_in
 from elder.web.garden.clock import today_in
 from elder.web.garden.models import Household
 from elder.web.places.readings import read_sensors
 
 
 @require_POST
-@login_required
+@signed_in
 def move_clock(request: HttpRequest) -> HttpResponse:
     """Move the demo's day on by a day, a week or a month."""
     household = Household.objects.filter(people=request.user, demo_day__isnull=False).first()  # type: ignore[misc]

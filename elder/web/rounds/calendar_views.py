@@ -5,13 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import cast
 
-from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods
 
-from elder.web.garden.access import GardenRequest, gardens_of, in_garden
+from elder.web.garden.access import GardenRequest, gardens_of, in_garden, signed_in
 from elder.web.garden.clock import today_in
 from elder.web.garden.models import Garden, Person
 from elder.web.rounds import actions
@@ -71,7 +70,7 @@ def feed(request: HttpRequest, secret: str) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-@login_required
+@signed_in
 def calendar(request: HttpRequest) -> HttpResponse:
     """Make a calendar address, make another, or revoke it."""
     person = cast(Person, request.user)

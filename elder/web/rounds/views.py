@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from uuid import uuid4
+from uuid import uuid4, uuid5
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse
@@ -12,6 +12,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from elder.engine.refusal import Refusal
+from elder.web.batches.actions import withdraw
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.undoing import striking
 from elder.web.garden.access import GardenRequest, in_garden
@@ -28,7 +29,7 @@ from elder.web.say.words import WEEKDAYS, about, counted, listed, plural
 from elder.web.season.models import Want
 from elder.web.ui.pages import show
 from elder.web.ui.parsing import parse_day, sent_key, whole
-from elder.web.ui.replies import kept, refused, wants_json
+from elder.web.ui.replies import kept, refused, told, wants_json
 from elder.web.ui.saved import saved
 
 MOST_DRAWN = 12  # drawings on one page, where most is due; past that the words alone, or a phone crawls
@@ -104,6 +105,18 @@ def done(request: GardenRequest) -> HttpResponse:
     who = {entry.by.username for entry in others if entry.by and entry not in written}
     _say_done(request, data["deed"], written, passed=len(batches) - len(written), who=listed(sorted(who)))
     return kept(request, back)
+
+
+@require_POST
+@in_garden("tend")
+def withdraw_press(request: GardenRequest) -> HttpResponse:
+    """A press is taken back that was on its way: whether it had come already."""
+    key = sent_key(request.POST.get("key"))
+    if key is None:
+        raise Http404
+    batches = [pk for pk in map(whole, request.POST.getlist("batch")) if pk]
+    written = withdraw(request.garden, [key, *(uuid5(key, str(pk)) for pk in batches)])
+    return told({"ok": True, "next": "", "written": written})
 
 
 def _say_done(request: GardenRequest, deed: str, written: Sequence[Entry], *, passed: int, who: str) -> None:

@@ -205,6 +205,8 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     "not_taken": "A batch begins with a cut.",
     "taken_twice": "A batch is cut once.",
     "changed_since": _changed_since,
+    "sent_elsewhere": "This page was sent once already, for something else. Open it anew and press again.",
+    "taken_back": "It was taken back before it came.",
     "none_left_to_keep": _none_left_to_keep,
     "not_struck": _not_struck,
     "not_this_piece": lambda no: (

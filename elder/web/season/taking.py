@@ -45,10 +45,10 @@ class Taken:
 @transaction.atomic
 def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, today: date) -> Batch | Refusal:
     """Write down a batch for a want, with the plan it was made under; the same form twice makes one."""
-    sent = Entry.objects.filter(batch__garden=garden).select_related("batch")
-    again = sent.filter(key=taken.key).first() if taken.key else None
+    again = Entry.objects.filter(key=taken.key).select_related("batch").first() if taken.key else None
     if again:
-        return again.batch
+        ours = again.batch.garden_id == garden.pk and again.kind == Entry.Kind.TAKEN
+        return again.batch if ours else Refusal("sent_elsewhere", "")
     batch = Batch(
         garden=garden,
         want=want,

@@ -1,7 +1,7 @@
 // The round and its looks, kept on this phone: pages that were opened come from the network while there is one,
 // and from here when there is none. Nothing that is sent passes through here: see queue.js.
 const SHELL = "elder-shell-{{ version }}";
-const PAGES = "elder-pages";
+const PAGES = "elder-pages-"; // and then whose they are; shared/whose.js keeps only one person's
 const FILES = [{% for url in shell %}"{{ url }}"{% if not forloop.last %}, {% endif %}{% endfor %}];
 const LOST = "{% url 'out-of-reach' %}";
 const ROUND = /^\/g\/\d+\/round\/(look\/\d+\/)?$/;
@@ -14,19 +14,29 @@ self.addEventListener("activate", function (event) {
   event.waitUntil(caches.keys().then(function (names) {
     const old = names.filter(function (name) { return name.startsWith("elder-shell-") && name !== SHELL; });
     // Pages kept under an older Elder ask for files that are gone with it.
-    if (old.length) old.push(PAGES);
+    if (old.length) old.push(...names.filter(function (name) { return name.startsWith("elder-pages"); }));
     return Promise.all(old.map(function (name) { return caches.delete(name); }));
   }).then(function () { return self.clients.claim(); }));
 });
 
 const lost = function () { return caches.match(LOST); };
 
+const keptPages = async function () {
+  return (await caches.keys()).filter(function (name) { return name.startsWith(PAGES); });
+};
+
 const page = async function (request) {
   try {
-    return await fetch(request);
+    const answer = await fetch(request);
+    // The session has ended: what was kept in it is nobody's to read. (A navigation's own redirect is the browser's.)
+    if (answer.type === "opaqueredirect" || answer.redirected) await Promise.all((await keptPages()).map(function (name) { return caches.delete(name); }));
+    return answer;
   } catch (error) {
-    const kept = await (await caches.open(PAGES)).match(request.url, { ignoreSearch: true, ignoreVary: true });
-    return kept || lost();
+    for (const name of await keptPages()) {
+      const kept = await (await caches.open(name)).match(request.url, { ignoreSearch: true, ignoreVary: true });
+      if (kept) return kept;
+    }
+    return lost();
   }
 };
 

@@ -1,96 +1,14 @@
-// What is pressed at the bench is sent at once; where there is no connection it waits on this phone, in order, and
-// is sent when there is one. Each press bears a key of its own, so that nothing is written twice; what the server
-// will not take, because somebody else wrote something meanwhile, is shown and never dropped.
+// A press at the bench is kept on this phone first, then sent; it waits in order where there is no connection. Each
+// bears a key of its own, so that nothing is written twice; what the server will not take is shown with its reason,
+// never dropped, and holds nothing else up.
 (function () {
-  const person = document.body.dataset.person;
-  if (!person || !window.indexedDB) return;
-  const STORE = "presses";
+  const presses = window.elderPresses;
+  if (!presses) return;
   // A connection that has just come back often fails once more: tried again soon, and then less and less often.
   const SOON_MS = 2000,
-    SELDOM_MS = 20000;
-
-  const opened = new Promise(function (resolve, reject) {
-    const ask = indexedDB.open("elder-round", 1);
-    ask.onupgradeneeded = function () {
-      ask.result.createObjectStore(STORE, { keyPath: "id", autoIncrement: true });
-    };
-    ask.onsuccess = function () {
-      resolve(ask.result);
-    };
-    ask.onerror = function () {
-      reject(ask.error);
-    };
-  });
-  const run = async function (mode, work) {
-    const database = await opened;
-    return new Promise(function (resolve, reject) {
-      const transaction = database.transaction(STORE, mode);
-      const ask = work(transaction.objectStore(STORE));
-      transaction.oncomplete = function () {
-        resolve(ask.result);
-      };
-      transaction.onerror = function () {
-        reject(transaction.error);
-      };
-    });
-  };
-  const mine = async function () {
-    const all = await run("readonly", function (store) {
-      return store.getAll();
-    });
-    return all.filter(function (item) {
-      return item.person === person;
-    });
-  };
-  const keep = function (item) {
-    return run("readwrite", function (store) {
-      return store.put(item);
-    });
-  };
-  const drop = function (id) {
-    return run("readwrite", function (store) {
-      return store.delete(id);
-    });
-  };
-
-  const token = function () {
-    const field = document.querySelector('[name="csrfmiddlewaretoken"]');
-    return field ? field.value : "";
-  };
-  // A page kept since before the last sign-in holds an old token: a fresh page has the new one.
-  const renewToken = async function () {
-    const answer = await fetch(location.href, { headers: { "X-Elder-Keep": "1" } });
-    const fresh = new DOMParser()
-      .parseFromString(await answer.text(), "text/html")
-      .querySelector('[name="csrfmiddlewaretoken"]');
-    if (fresh)
-      document.querySelectorAll('[name="csrfmiddlewaretoken"]').forEach(function (field) {
-        field.value = fresh.value;
-      });
-    return Boolean(fresh);
-  };
-
-  // "sent", "refused" (with why), "later" or "sign-in".
-  const send = async function (item, again) {
-    const body = new FormData();
-    item.fields.forEach(function (pair) {
-      body.append(pair[0], pair[1]);
-    });
-    body.set("csrfmiddlewaretoken", token());
-    let answer;
-    try {
-      answer = await fetch(item.url, { method: "POST", body: body, headers: { Accept: "application/json" } });
-    } catch {
-      return { state: "later" };
-    }
-    if (answer.redirected) return { state: "sign-in" };
-    if (answer.status === 403 && !again) return (await renewToken()) ? send(item, true) : { state: "sign-in" };
-    if (answer.status === 403 || answer.status === 404)
-      return { state: "refused", said: "That is not there for you any more." };
-    if (!answer.ok) return { state: "later" };
-    const told = await answer.json();
-    return told.ok ? { state: "sent", next: told.next } : { state: "refused", said: told.said, seen: told.seen };
-  };
+    SELDOM_MS = 20000,
+    PATIENCE_MS = 8000, // what a thumb waits for before the round goes on
+    TRIES = 4;
 
   const localDay = function (moment) {
     return new Date(moment.getTime() - moment.getTimezoneOffset() * 60000).toISOString().slice(0, 10);
@@ -103,23 +21,26 @@
   const gathered = function (form, submitter) {
     const data = new FormData(form, submitter);
     const days = form.querySelector("[data-edited]") ? 0 : daysSinceDrawn();
-    const fields = [];
+    const fields = [],
+      batches = (form.action.match(/\/(?:look|batch)\/(\d+)\//) || []).slice(1);
     data.forEach(function (value, name) {
       if (name === "csrfmiddlewaretoken" || (value instanceof File && !value.size)) return;
-      if (name === "key") value = crypto.randomUUID();
+      if (name === "key" && crypto.randomUUID) value = crypto.randomUUID();
+      if (name === "batch") batches.push(value);
       // A page drawn yesterday and pressed today writes today.
       if (days > 0 && (name === "on" || name.endsWith("-on")))
         value = new Date(Date.parse(value) + days * 86400000).toISOString().slice(0, 10);
       fields.push([name, value]);
     });
     return {
-      person: person,
       url: form.action,
       fields: fields,
+      batches: batches,
       said: form.dataset.said,
       marks: form.dataset.marks || "",
       at: Date.now(),
       state: "waiting",
+      tries: 0,
       why: "",
     };
   };
@@ -128,6 +49,15 @@
     if (event.target.type === "date") event.target.dataset.edited = "1";
   });
 
+  const patiently = function (work) {
+    return Promise.race([
+      work,
+      new Promise(function (resolve) {
+        setTimeout(resolve, PATIENCE_MS);
+      }),
+    ]);
+  };
+
   document.addEventListener("submit", async function (event) {
     const form = event.target;
     if (!form.matches("form[data-queue]") || event.defaultPrevented) return;
@@ -135,36 +65,42 @@
     if (form.dataset.busy) return;
     form.dataset.busy = "1";
     const item = gathered(form, event.submitter);
-    // Behind what still waits: presses are sent in the order they were made.
-    const waits = (await mine()).some(function (other) {
-      return other.state === "waiting";
-    });
-    const told = waits ? { state: "later" } : await send(item);
-    if (told.state === "sent") {
-      location.assign(told.next);
+    try {
+      item.id = await presses.put(item);
+    } catch {
+      natively(form, event.submitter); // a browser that keeps nothing still sends
       return;
     }
+    await patiently(drain(item.id));
     delete form.dataset.busy;
-    if (told.state === "later") {
-      await keep(item);
-      if (form.dataset.draft) forget(form.dataset.draft);
-      await draw();
-      if (location.pathname !== form.dataset.then) location.assign(form.dataset.then);
-      else drain();
+    const fate = fates.get(item.id) || { state: "later" };
+    if (fate.state === "sent") {
+      location.assign(fate.next);
       return;
     }
-    // Signed out meanwhile, or refused: the page itself says so beside its fields, with all that was typed.
-    if (event.submitter && event.submitter.name) {
+    if (fate.state === "refused" && !fate.seen) {
+      // Refused for what was typed: the page itself says so beside its fields, with all of it.
+      await presses.drop(item.id);
+      natively(form, event.submitter);
+      return;
+    }
+    if (form.dataset.draft) forgetDraft(form.dataset.draft);
+    await window.elderWaiting.draw();
+    if (location.pathname !== form.dataset.then) location.assign(form.dataset.then);
+  });
+
+  const natively = function (form, submitter) {
+    if (submitter && submitter.name) {
       const pressed = document.createElement("input");
       pressed.type = "hidden";
-      pressed.name = event.submitter.name;
-      pressed.value = event.submitter.value;
+      pressed.name = submitter.name;
+      pressed.value = submitter.value;
       form.append(pressed);
     }
     form.submit();
-  });
+  };
 
-  const forget = function (draft) {
+  const forgetDraft = function (draft) {
     Object.keys(sessionStorage)
       .filter(function (key) {
         return key.endsWith(":" + draft);
@@ -174,122 +110,103 @@
       });
   };
 
-  let draining = false,
-    wait = SOON_MS;
-  const drain = async function () {
-    if (draining) return;
-    draining = true;
-    let sent = 0,
-      signedOut = false;
-    try {
-      for (const item of await mine()) {
-        if (item.state !== "waiting") continue;
-        const told = await send(item);
-        if (told.state === "later") break;
-        if (told.state === "sign-in") {
-          signedOut = true;
-          break;
-        }
-        if (told.state === "sent") {
-          await drop(item.id);
-          sent += 1;
-          continue;
-        }
-        item.state = "refused";
-        item.why = told.said;
-        item.seen = told.seen || null;
-        await keep(item);
-      }
-    } finally {
-      draining = false;
+  // What became of the presses of this page, by id.
+  const fates = new Map();
+
+  // Taken back while it was on its way: the server is asked, and told never to take it if it has not yet.
+  const withdraw = async function (item) {
+    const garden = item.url.match(/\/g\/\d+\//)[0];
+    const kept = item.fields.filter(function (pair) {
+      return pair[0] === "key" || pair[0] === "batch";
+    });
+    const asked = await window.elderSend(garden + "round/withdraw/", kept, presses.person);
+    if (asked.state === "refused" || asked.state === "parked")
+      await presses.put(Object.assign(item, { state: "refused", back: false, why: asked.why }));
+    if (asked.state !== "sent") return asked;
+    await presses.drop(item.id);
+    if (asked.written) window.elderWaiting.tooLate(item.said);
+    return asked;
+  };
+
+  const deliver = async function (item) {
+    if (item.back) return withdraw(item);
+    await presses.put(Object.assign(item, { flying: Date.now() }));
+    const told = await window.elderSend(item.url, item.fields, presses.person);
+    const now = await presses.one(item.id);
+    if (!now) return told; // somebody else has signed in meanwhile, or it was let go of
+    now.flying = 0;
+    if (told.state === "sent") {
+      await presses.drop(item.id);
+      if (now.back) window.elderWaiting.tooLate(item.said);
+    } else if (told.state === "refused" || told.state === "parked") {
+      await presses.put(Object.assign(now, { state: "refused", why: told.why, seen: told.seen || null }));
+    } else {
+      now.tries += told.why ? 1 : 0;
+      now.sent = now.sent || told.state === "later"; // it may have arrived
+      if (now.tries >= TRIES) Object.assign(now, { state: "refused", why: told.why, again: true });
+      await presses.put(now);
     }
-    await draw(signedOut);
-    const left = (await mine()).filter(function (item) {
+    return told;
+  };
+
+  // One tab sends at a time, each press after those made before it for the same batch.
+  const alone = function (work) {
+    return navigator.locks ? navigator.locks.request("elder-presses-" + presses.person, work) : work();
+  };
+  let under = null,
+    wait = SOON_MS,
+    timer = 0;
+  const pass = async function () {
+    const held = new Set();
+    let sent = 0,
+      stopped = "",
+      waitMs = 0;
+    for (const listed of await presses.all()) {
+      const item = await presses.one(listed.id);
+      if (!item || item.state !== "waiting") continue;
+      const behind = item.batches.some(function (batch) {
+        return held.has(batch);
+      });
+      if (behind) continue;
+      const told = await deliver(item);
+      fates.set(item.id, told);
+      if (told.state === "sent") sent += 1;
+      if (told.state === "sign-in" || told.state === "other") stopped = told.state;
+      waitMs = Math.max(waitMs, told.waitMs || 0);
+      if (stopped || (told.state === "later" && told.line)) break;
+      if (told.state === "later") item.batches.forEach(held.add, held);
+    }
+    return { sent: sent, stopped: stopped, waitMs: waitMs };
+  };
+  const drain = async function (id) {
+    while (under) await under; // a pass that had begun may not have seen this press
+    if (id && fates.has(id)) return;
+    under = alone(pass);
+    let done;
+    try {
+      done = await under;
+    } finally {
+      under = null;
+    }
+    const left = (await presses.all()).filter(function (item) {
       return item.state === "waiting";
     }).length;
-    wait = sent || !left ? SOON_MS : Math.min(2 * wait, SELDOM_MS);
-    if (left) setTimeout(drain, wait);
-    // The page was drawn before these were written: fetch it anew, unless somebody is typing in it.
-    if (sent && !left && document.querySelector("[data-round]")) location.reload();
+    wait = done.sent || !left ? SOON_MS : Math.min(2 * wait, SELDOM_MS);
+    clearTimeout(timer);
+    if (left && !done.stopped) timer = setTimeout(drain, Math.max(wait, done.waitMs));
+    await window.elderWaiting.draw(done.stopped);
+    // The page was drawn before these were written: fetch it anew, unless somebody waits for an answer on it.
+    if (done.sent && !left && !id && document.querySelector("[data-round]")) location.reload();
   };
 
-  const made = function (tag, className, text) {
-    const one = document.createElement(tag);
-    if (className) one.className = className;
-    one.textContent = text;
-    return one;
-  };
-  const pressable = function (text, work) {
-    const one = made("button", "link-button", text);
-    one.type = "button";
-    one.addEventListener("click", work);
-    return one;
-  };
-
-  const line = function (item) {
-    const row = made("li", "reach-" + item.state, "");
-    row.append(made("span", "", item.said + (item.state === "refused" ? ". " + item.why : "")));
-    if (item.state === "refused" && item.seen) {
-      row.append(
-        pressable("Write mine down besides", async function () {
-          item.fields = item.fields
-            .filter(function (pair) {
-              return pair[0] !== "seen";
-            })
-            .concat([["seen", String(item.seen)]]);
-          item.state = "waiting";
-          await keep(item);
-          drain();
-        }),
-      );
-    }
-    row.append(
-      pressable(item.state === "refused" ? "Let it go" : "Take it back", async function () {
-        await drop(item.id);
-        location.reload();
-      }),
-    );
-    return row;
-  };
-
-  const draw = async function (signedOut) {
-    const items = await mine();
-    const place = document.getElementById("reach");
-    const waiting = items.filter(function (item) {
-      return item.state === "waiting";
-    });
-    const refused = items.filter(function (item) {
-      return item.state === "refused";
-    });
-    document.querySelectorAll(".job-kept").forEach(function (job) {
-      job.classList.remove("job-kept");
-    });
-    waiting.forEach(function (item) {
-      item.marks.split(" ").forEach(function (id) {
-        const job = id && document.getElementById(id);
-        if (job) job.classList.add("job-kept");
-      });
-    });
-    place.hidden = !items.length && !place.dataset.out;
-    const words = [];
-    if (place.dataset.out) words.push("Out of reach. " + place.dataset.out);
-    if (waiting.length)
-      words.push(
-        (waiting.length === 1 ? "One thing is" : waiting.length + " things are") +
-          " kept on this phone" +
-          (signedOut ? "; sign in and they are sent." : ", and sent when there is a connection."),
-      );
-    if (refused.length)
-      words.push((refused.length === 1 ? "One could" : refused.length + " could") + " not be written down:");
-    const list = document.createElement("ul");
-    list.append(...refused.concat(waiting).map(line));
-    place.replaceChildren(made("p", "", words.join(" ")), list);
-  };
-
-  window.elderQueue = { draw: draw, drain: drain };
-  window.addEventListener("online", drain);
+  window.elderQueue = { drain: drain };
+  window.addEventListener("online", function () {
+    drain();
+  });
   document.addEventListener("visibilitychange", function () {
     if (!document.hidden) drain();
   });
-  draw().then(drain);
+  window.elderWaiting.draw().then(function () {
+    drain();
+  });
 })();

@@ -1,17 +1,11 @@
 // Makes the round work out of reach: sets the worker up, keeps the round and the looks it leads to on this phone,
-// and says when there is no connection. Signing out takes the kept pages away.
+// and says when there is no connection.
 (function () {
   if (!("serviceWorker" in navigator) || !window.isSecureContext || !document.body.dataset.person) return;
-  const PAGES = "elder-pages";
-  const VERSIONS = "elder-kept";
+  const PAGES = window.elderKept.pages;
+  const VERSIONS = window.elderKept.versions;
   const AT_ONCE = 3,
     MOST = 80;
-  document.addEventListener("submit", function (event) {
-    if (!event.target.matches("[data-forget-drafts]")) return;
-    caches.delete(PAGES);
-    localStorage.removeItem(VERSIONS);
-  });
-
   const round = document.querySelector("[data-round]");
   const looking = document.querySelector("form[data-signs]");
   if (!round && !looking) return;
@@ -21,14 +15,11 @@
     const place = document.getElementById("reach");
     const drawn = new Date(Number(document.body.dataset.rendered) * 1000);
     place.dataset.out = "This page is as it was at " + drawn.toTimeString().slice(0, 5) + "; what you press is kept.";
-    if (window.elderQueue) window.elderQueue.draw();
+    if (window.elderWaiting) window.elderWaiting.draw();
   };
   const inReach = function () {
     delete document.getElementById("reach").dataset.out;
-    if (window.elderQueue) {
-      window.elderQueue.draw();
-      window.elderQueue.drain();
-    }
+    if (window.elderQueue) window.elderQueue.drain();
   };
   window.addEventListener("offline", outOfReach);
   window.addEventListener("online", inReach);
