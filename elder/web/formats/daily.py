@@ -24,7 +24,9 @@ from elder.web.formats.reading import ReadColumns, ReadOptions, Refused
 from elder.web.formats.tables import read_table
 
 UNITS: Final = ("C", "F", "tenths")
-MOST_LINES: Final = 2_000_000
+MOST_LINES: Final = 120_000  # of one station, a line a day: three hundred years
+MOST_ELEMENT_LINES: Final = 1_200_000  # where each line is one element of a day, most of them of no use here
+LONGEST_LINE: Final = 4000  # characters
 
 
 @dataclass(frozen=True)
@@ -64,13 +66,21 @@ class ReadFile:
 def read_daily(text: str, options: ReadOptions | None = None) -> ReadFile | Refusal:
     """Read a file's text. A refusal says what was looked for and not found."""
     options = options or ReadOptions()
-    lines = text.lstrip("\ufeff").splitlines()
-    if len(lines) > MOST_LINES:
-        return Refusal("too_long", "file", {"lines": len(lines), "most": MOST_LINES})
+    text = text.lstrip("\ufeff")
+    by_station = BY_STATION.match(text.lstrip()[:200]) is not None
+    most, count = MOST_ELEMENT_LINES if by_station else MOST_LINES, text.count("\n") + text.count("\r")
+    if count > 2 * most:  # counted before anything is split, for the parts of a long text weigh ten times the whole
+        return Refusal("too_long", "file", {"lines": count, "most": most})
+    # Of a station's elements only two are of use, and the others are many.
+    lines = [line if not by_station or "TM" in line else "" for line in text.splitlines()]
+    if len(lines) > most:
+        return Refusal("too_long", "file", {"lines": len(lines), "most": most})
+    if any(len(line) > LONGEST_LINE for line in lines):
+        return Refusal("not_understood", "file", {"first": next(line for line in lines if line.strip())[:80]})
     first = next((line for line in lines if line.strip()), "")
     if DLY.match(first):
         found: ReadColumns | Refusal = read_dly(lines)
-    elif BY_STATION.match(first):
+    elif by_station:
         found = read_by_station(lines)
     else:
         found = read_table(lines, options)
@@ -117,7 +127,11 @@ _UNIT_WORDS: Final = {"C": "°C", "F": "°F", "tenths": "tenths of a degree Cels
 
 def _unit_by_size(low: Floats, high: Floats) -> str:
     """The first unit under which all but the wildest hundredth lie between −60 and 50 °C."""
-    top, bottom = float(np.nanquantile(high, 0.99)), float(np.nanquantile(low, 0.01))
+    if not (np.isfinite(high).any() and np.isfinite(low).any()):
+        return "C"
+    top, bottom = (
+        float(np.quantile(values[np.isfinite(values)], share)) for values, share in ((high, 0.99), (low, 0.01))
+    )
     for unit in UNITS:
         ends = _celsius(np.array([bottom, top]), unit)
         if ends[0] > -60 and ends[1] < 50:

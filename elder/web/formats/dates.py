@@ -84,7 +84,7 @@ def _date(year: str, month: str, day: str) -> int | None:
         if len(year) <= 2:
             number += 1900 if number >= CENTURY_TURN else 2000
         return date(number, int(month), int(day)).toordinal()
-    except ValueError:
+    except (ValueError, OverflowError):  # the 400th digit of a year fits no calendar either
         return None
 
 

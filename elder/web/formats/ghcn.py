@@ -7,6 +7,7 @@ import csv
 import re
 from collections.abc import Sequence
 from datetime import date
+from itertools import count
 from typing import Final
 
 from elder.web.formats.reading import ReadColumns, Refused, Stations
@@ -40,7 +41,7 @@ def read_by_station(lines: Sequence[str]) -> ReadColumns:
     """Comma lines: station, YYYYMMDD, element, value (tenths °C), measurement, quality and source flags."""
     values: dict[str, dict[int, tuple[int, float]]] = {"TMIN": {}, "TMAX": {}}
     found, stations = ReadColumns(unit="tenths", order="ymd"), Stations()
-    for number, row in enumerate(csv.reader(lines), start=1):
+    for number, row in zip(count(1), csv.reader(lines), strict=False):
         if len(row) < 4 or row[2] not in values or not stations.is_ours(row[0]):
             continue
         stamp = row[1]
@@ -65,7 +66,7 @@ def _keep_element(
         return
     try:
         ordinal, value = date(*day).toordinal(), float(raw)
-    except ValueError:
+    except (ValueError, OverflowError):
         found.refused.append(Refused(number, "no such day, or no number"))
         return
     if quality:

@@ -28,7 +28,10 @@ from elder.web.formats.tables import PREAMBLE, number_of, rows_of
 
 FORM: Final = "elder bench readings 1"
 NAMES: Final = ("time", "temperature_c", "humidity_pct")
-MOST_READINGS: Final = 500_000
+MOST_READINGS: Final = 200_000  # twenty-two years of hours
+MOST_JSON: Final = 20_000_000  # characters: so many readings with all their names
+LONGEST_LINE: Final = 4000  # characters
+FIRST_YEAR, LAST_YEAR = 1900, 2200  # of a reading: no logger was there before, nor is one yet
 TIME_NAMES: Final = re.compile(r"time|date|^ts$|when|zeit")
 CELSIUS_NAMES: Final = re.compile(r"temp|celsius|fahrenheit|°\s*[cf]|^t$|^t1$")
 HUMIDITY_NAMES: Final = re.compile(r"hum|^rh|\brh\b|%")
@@ -52,9 +55,14 @@ def read_log(text: str, timezone: str, *, unit: str = "") -> ReadLog | Refusal:
     text = text.lstrip("\ufeff")
     if text.lstrip().startswith("{"):
         return _read_json(text, ZoneInfo(timezone))
+    count = text.count("\n") + text.count("\r")
+    if count > 2 * MOST_READINGS:  # before anything is split: the parts of a long text weigh ten times the whole
+        return Refusal("too_many_readings", "file", {"lines": count, "most": MOST_READINGS})
     lines = text.splitlines()
     if len(lines) > MOST_READINGS:
         return Refusal("too_many_readings", "file", {"lines": len(lines), "most": MOST_READINGS})
+    if any(len(line) > LONGEST_LINE for line in lines):
+        return Refusal("no_time_and_temperature", "file", {"first": lines[0][:80]})
     delimiter = _delimiter(lines)
     rows = rows_of(lines, delimiter)
     found = _columns(rows)
@@ -157,6 +165,8 @@ def _moment(stamp: str, ordinal: int | None, zone: ZoneInfo) -> datetime | None:
     if hour > 23 or minute > 59:
         return None
     at = datetime.fromordinal(ordinal).replace(hour=hour, minute=minute)
+    if not FIRST_YEAR <= at.year <= LAST_YEAR:
+        return None
     return _local(at, offset, zone) if offset else at
 
 
@@ -172,8 +182,12 @@ def _local(at: datetime, offset: str, zone: ZoneInfo) -> datetime:
 
 
 def _read_json(text: str, zone: ZoneInfo) -> ReadLog | Refusal:
+    if len(text) > MOST_JSON:
+        return Refusal("too_many_readings", "file", {"lines": MOST_READINGS + 1, "most": MOST_READINGS})
     try:
         rows = json.loads(text)["readings"]
+        if len(rows) > MOST_READINGS:
+            return Refusal("too_many_readings", "file", {"lines": len(rows), "most": MOST_READINGS})
         readings, refused = [], []
         for number, row in enumerate(rows, start=1):
             at, celsius, humidity = _json_row(row, zone)
@@ -181,7 +195,7 @@ def _read_json(text: str, zone: ZoneInfo) -> ReadLog | Refusal:
                 refused.append(Refused(number, "no time, or no temperature that can be"))
             else:
                 readings.append(Reading(at, celsius, humidity))
-    except (ValueError, KeyError, TypeError, AttributeError) as error:
+    except (ValueError, KeyError, TypeError, AttributeError, OverflowError, RecursionError) as error:
         return Refusal("not_json", "file", {"why": str(error)[:120]})
     return _kept(readings, refused, (("Form", FORM),))
 
@@ -189,8 +203,8 @@ def _read_json(text: str, zone: ZoneInfo) -> ReadLog | Refusal:
 def _json_row(row: dict[str, Any], zone: ZoneInfo) -> tuple[datetime | None, float, float]:
     stamp = str(row["time"])
     day = read_dates([stamp[:10]]).ordinals[0]
-    humidity = row.get("humidity_pct")
-    return _moment(stamp, day, zone), float(row["temperature_c"]), float("nan" if humidity is None else humidity)
+    humid = float("nan" if row.get("humidity_pct") is None else row["humidity_pct"])
+    return _moment(stamp, day, zone), float(row["temperature_c"]), humid if 0 <= humid <= 100 else float("nan")
 
 
 def write_csv(readings: Iterable[Reading], zone: ZoneInfo) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gzip
 import io
+import zlib
 from collections.abc import Iterator
 from datetime import datetime
 from typing import ClassVar, Unpack
@@ -251,7 +252,7 @@ def _unpacked(data: bytes) -> bytes:
     with gzip.GzipFile(fileobj=io.BytesIO(data)) as packed:
         try:
             plain = packed.read(MOST_BYTES + 1)
-        except (OSError, EOFError) as error:
+        except (OSError, EOFError, zlib.error) as error:
             raise ValidationError("That packed file is damaged.") from error
     if len(plain) > MOST_BYTES:
         raise ValidationError(f"Unpacked, that file is larger than {MOST_BYTES // 1_000_000} MB.")

@@ -29,7 +29,7 @@ from elder.web.season.want_pages import (
     starting_values,
 )
 from elder.web.ui.pages import show
-from elder.web.ui.parsing import parse_day
+from elder.web.ui.parsing import parse_day, whole
 from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
 
@@ -114,7 +114,7 @@ def want(request: GardenRequest, want_id: int) -> HttpResponse:
 def serve(request: GardenRequest, want_id: int) -> HttpResponse:
     """Let a batch of another want serve this one too, or no longer."""
     row = want_row(request.garden, want_id)
-    batch = get_object_or_404(Batch, pk=request.POST.get("batch") or 0, garden=request.garden, plant=row.plant)
+    batch = get_object_or_404(Batch, pk=whole(request.POST.get("batch")), garden=request.garden, plant=row.plant)
     if "end" in request.POST:
         batch.also_for.remove(row)
         saved(request, "serve", "That batch no longer serves this want.")

@@ -8,7 +8,7 @@ from typing import IO, TYPE_CHECKING, Final, cast
 
 from django import forms
 from django.http import HttpResponse
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image
 
 if TYPE_CHECKING:
     from django.core.files.uploadedfile import UploadedFile
@@ -16,8 +16,15 @@ if TYPE_CHECKING:
 LONGEST_PX: Final = 1280
 QUALITY: Final = 80
 MOST_BYTES: Final = 15_000_000
-MOST_PIXELS: Final = 60_000_000
+# A JPEG is opened small; the parts of one that comes in passes, and all of a PNG or WebP, are held whole.
+MOST_PIXELS: Final = {"JPEG": 120_000_000, "passes": 24_000_000, "PNG": 12_000_000, "WEBP": 12_000_000}
 FORMS: Final = ("JPEG", "PNG", "WEBP")
+ORIENTATION: Final = 0x0112  # how the camera was held (Exif 2.32, tag 274), and how that is put right
+TURNS: Final = {
+    2: Image.Transpose.FLIP_LEFT_RIGHT, 3: Image.Transpose.ROTATE_180, 4: Image.Transpose.FLIP_TOP_BOTTOM,
+    5: Image.Transpose.TRANSPOSE, 6: Image.Transpose.ROTATE_270, 7: Image.Transpose.TRANSVERSE,
+    8: Image.Transpose.ROTATE_90,
+}  # fmt: skip
 
 
 class NotAPhotoError(ValueError):
@@ -39,12 +46,18 @@ def fit_photo(sent: UploadedFile[bytes]) -> FitPhoto:
         raise NotAPhotoError(f"That photo is larger than {MOST_BYTES // 1_000_000} MB.")
     try:
         with Image.open(cast(IO[bytes], sent), formats=FORMS) as picture:
-            if picture.width * picture.height > MOST_PIXELS:
+            kind = "passes" if picture.info.get("progressive") else str(picture.format)
+            if picture.width * picture.height > MOST_PIXELS[kind]:
                 raise NotAPhotoError("That picture has too many dots to open safely.")
-            upright = ImageOps.exif_transpose(picture).convert("RGB")
-    except (UnidentifiedImageError, OSError, SyntaxError, Image.DecompressionBombError) as error:
+            picture.draft("RGB", (LONGEST_PX, LONGEST_PX))
+            turn = picture.getexif().get(ORIENTATION, 1)
+            small = picture.convert("RGB")
+            small.thumbnail((LONGEST_PX, LONGEST_PX))
+    except NotAPhotoError:
+        raise
+    except Exception as error:  # whatever a codec makes of broken data: struct's, zlib's and its own errors
         raise NotAPhotoError("That is not a photo that can be read: JPEG, PNG or WebP.") from error
-    upright.thumbnail((LONGEST_PX, LONGEST_PX))
+    upright = small.transpose(TURNS[turn]) if turn in TURNS else small
     # The dots alone go into a new picture: place, time, camera and thumbnail stay behind.
     clean = Image.new("RGB", upright.size)
     clean.paste(upright)
