@@ -10,6 +10,7 @@ from django.test import Client
 from django.urls import reverse
 
 from elder.engine.assumptions import Assumptions
+from elder.engine.handbook.loading import handbook
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.read.batches import batch_today
@@ -209,6 +210,44 @@ def test_bare_wood_without_roots_is_not_said_to_suffer(owner: Client, garden: An
     assert "falls below" not in asked(owner, garden, **vine, rooting_place=rack.pk)
     page = asked(owner, garden, **vine, growing_place=rack.pk)
     assert "Rack falls below" in page
+
+
+# What an address asks for, and what goes with a plant
+
+
+def _chosen(page: str, name: str) -> str:
+    """What is chosen in one of the sheet's lists."""
+    field = page.split(f'<select name="{name}"')[1].split("</select>")[0]
+    return field.split(" selected")[0].rsplit('value="', 1)[1].split('"')[0]
+
+
+def test_an_address_that_says_part_is_answered_with_the_rest_as_it_starts(owner: Client, garden: Any) -> None:
+    page = owner.get(reverse("want-new", args=[garden.pk]), {"plant": "mint", "wanted": 5}).content.decode()
+    assert "required" not in page.split("want-answer")[1].split("Ways to root")[0]
+    assert "No answer yet" not in page
+    assert _chosen(page, "plant") == "mint"
+    assert 'name="wanted" value="5"' in page
+
+
+def test_another_plant_comes_with_its_own_way_and_the_best_place_for_it(owner: Client, garden: Any, rack: Any) -> None:
+    """Asked for tomato in jars on the sill, then for a cactus: its first way, and the warmest place, which no frost
+    reaches; a choice made for the cactus itself then stays."""
+    warm = PlaceFactory(garden=garden, name="Warm room", day_c=26, night_c=24)
+    bed = PlaceFactory(garden=garden, name="Bed", standing="ground")
+    sill = garden.places.get(name="Kitchen sill")
+    first = sheet(
+        garden, plant="dragon-fruit", method="jar", for_plant="tomato", rooting_place=rack.pk, growing_place=rack.pk
+    )
+    page = owner.get(reverse("want-new", args=[garden.pk]), first).content.decode()
+    assert _chosen(page, "method") == handbook()["dragon-fruit"].ways[0].slug
+    assert (_chosen(page, "rooting_place"), _chosen(page, "growing_place")) == (str(warm.pk), str(warm.pk))
+    own = sheet(garden, plant="dragon-fruit", for_plant="dragon-fruit", rooting_place=sill.pk, growing_place=sill.pk)
+    page = owner.get(reverse("want-new", args=[garden.pk]), own).content.decode()
+    assert _chosen(page, "rooting_place") == str(sill.pk)
+    # What is struck in the ground goes there, and nothing else does.
+    stick = next(slug for slug, plant in handbook().items() if plant.ways and plant.ways[0].direct)
+    page = owner.get(reverse("want-new", args=[garden.pk]), {"plant": stick}).content.decode()
+    assert _chosen(page, "rooting_place") == str(bed.pk)
 
 
 # Condition and mothers

@@ -67,7 +67,8 @@ def signed_in(view: V) -> V:
         came_from = urlsplit(request.headers.get("Referer", ""))
         here = came_from.netloc == request.get_host()
         sent = request.method not in ("GET", "HEAD")
-        return redirect_to_login((came_from.path or "/") if sent and here else "/" if sent else request.get_full_path())
+        page = came_from._replace(scheme="", netloc="", fragment="").geturl() if here else ""
+        return redirect_to_login((page or "/") if sent else request.get_full_path())
 
     return inside  # type: ignore[return-value]
 

@@ -50,6 +50,31 @@ def place_words(reckoning: Reckoning, garden: Garden) -> str:
     return " ".join(one for one in said if one)
 
 
+def best_places(asked: Setting, places: Iterable[Place]) -> tuple[Place, Place] | None:
+    """Where a plant's cuttings are best rooted and grown on here, from today: soonest, and not where more nights are
+    too cold than one would carry them in; grown on where they rooted, unless elsewhere is a tenth sooner. Nothing where
+    no place suits the way. Of the setting the two places are not read."""
+    suited = [one for one in places if (one.standing == "ground") == asked.method.direct]
+    if not suited:
+        return None
+    most = asked.assumptions.carry_nights
+
+    def days_at(place: Place, rooting: Place | None) -> tuple[bool, int]:
+        spot = place_of(place)
+        there = replace(asked, rooting_place=place_of(rooting) if rooting else spot, growing_place=spot)
+        days = _days(there, asked.today, "ready" if rooting else "rooted")
+        cold = nights_below(there, spot, asked.today, _after(asked.today, days))
+        return days < 0 or (most is not None and round(cold) > most), days if days >= 0 else REACH_DAYS
+
+    rooting = min(suited, key=lambda place: days_at(place, None))
+    if asked.method.direct:
+        return rooting, rooting
+    found = {place.pk: days_at(place, rooting) for place in suited}
+    growing = min(suited, key=lambda place: found[place.pk])
+    stays = found[rooting.pk][0] == found[growing.pk][0] and found[rooting.pk][1] <= 1.1 * found[growing.pk][1]
+    return rooting, rooting if stays else growing
+
+
 def _stands(reckoning: Reckoning, setting: Setting) -> Iterator[_Stand]:
     """Where it roots, and where it grows on if that is another stage."""
     row, day = reckoning.row, reckoning.option.day if reckoning.option else reckoning.today

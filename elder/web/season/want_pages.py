@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from elder.engine.handbook.loading import clonable
+from elder.engine.handbook.model import Method, Plant
+from elder.engine.setting import Setting
 from elder.web.batches.models import Batch
 from elder.web.garden.access import GardenRequest
 from elder.web.read.batches import batch_today
+from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.season.answers import Answer
+from elder.web.season.better_place import best_places
 from elder.web.season.forms import WantForm
 from elder.web.season.models import Want
 
@@ -73,12 +78,9 @@ def starting_values(request: GardenRequest, row: Want | None) -> dict[str, objec
             "cuttings": row.cuttings or "",
         }
         return {**values, **places, **asked, "when": "by" if row.by else "safe"}
-    slug, way = request.GET.get("start", ""), request.GET.get("way", "")
+    slug, way = request.GET.get("start") or request.GET.get("plant", ""), request.GET.get("way", "")
     plant = clonable().get(slug) or clonable()["tomato"]
     method = next((m for m in plant.ways if m.slug == way), plant.ways[0])
-    places_here = list(request.garden.places.all())
-    suited = [place for place in places_here if (place.standing == "ground") == method.direct] or places_here
-    place = suited[0].pk if suited else ""
     return {
         "plant": plant.slug,
         "method": method.slug,
@@ -90,7 +92,33 @@ def starting_values(request: GardenRequest, row: Want | None) -> dict[str, objec
         "when": "safe",
         "confidence": 0.9,
         "purpose": Want.Purpose.BED,
-        "rooting_place": place,
-        "growing_place": place,
+        **_places_for(plant, method, request),
         "stock": Want.Stock.USUAL,
     }
+
+
+def sheet_values(request: GardenRequest, row: Want | None) -> Mapping[str, object]:
+    """What the sheet is answered with: what it was sent, or what its address asks for over what it starts with. Where
+    another plant was chosen than the way and the places were chosen for, they are chosen anew for that one."""
+    if request.method == "POST":
+        return request.POST
+    if "plant" not in request.GET:
+        return starting_values(request, row)
+    given = {**starting_values(request, row), **request.GET.dict()}
+    chosen = clonable().get(str(given["plant"]))
+    if chosen and request.GET.get("for_plant", chosen.slug) != chosen.slug:
+        given |= {"method": chosen.ways[0].slug, **_places_for(chosen, chosen.ways[0], request)}
+    return given
+
+
+def _places_for(plant: Plant, method: Method, request: GardenRequest) -> dict[str, object]:
+    """The best places here for a way of a plant; the first there is, where none suits."""
+    places = list(request.garden.places.all())
+    if not places:
+        return {"rooting_place": "", "growing_place": ""}
+    spot = place_of(places[0])
+    asked = Setting(
+        plant, method, climate_of(request.garden), spot, spot, request.today, assumptions_of(request.garden)
+    )
+    rooting, growing = best_places(asked.grown, places) or (places[0], places[0])
+    return {"rooting_place": rooting.pk, "growing_place": growing.pk}

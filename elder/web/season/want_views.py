@@ -26,7 +26,7 @@ from elder.web.season.want_pages import (
     WantSheetPage,
     could_serve,
     other_lots,
-    starting_values,
+    sheet_values,
 )
 from elder.web.ui.pages import show
 from elder.web.ui.parsing import parse_day, whole
@@ -45,9 +45,7 @@ def new_want(request: GardenRequest) -> HttpResponse:
 
 
 def _want_sheet(request: GardenRequest, row: Want | None) -> HttpResponse:
-    given = request.POST if request.method == "POST" else request.GET if "plant" in request.GET else None
-    data = given or starting_values(request, row)
-    form = WantForm(data, instance=row, garden=request.garden, today=request.today)
+    form = WantForm(sheet_values(request, row), instance=row, garden=request.garden, today=request.today)
     answer, carry, potted, place_said = None, None, False, ""
     if form.is_valid():
         built = form.build()

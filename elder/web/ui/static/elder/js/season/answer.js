@@ -15,9 +15,12 @@ document.addEventListener("alpine:init", function () {
       const body = new FormData(component.form);
       body.delete("csrfmiddlewaretoken");
       const also = component.$root.dataset.also;
+      // The places are drawn anew with another plant alone: a hand may stand on them.
+      const more = also ? [also].concat(component.another ? ["place-fields"] : []) : [];
+      component.another = false;
       return {
         body: body,
-        targets: also ? TARGETS.concat(also) : TARGETS,
+        targets: TARGETS.concat(more),
         after: function () {
           component.sync();
         },
@@ -25,6 +28,7 @@ document.addEventListener("alpine:init", function () {
     });
     return Object.assign(asking, {
       form: null,
+      another: false,
 
       init() {
         this.form = document.getElementById(this.$root.dataset.form);
@@ -38,6 +42,7 @@ document.addEventListener("alpine:init", function () {
           this.form.addEventListener("input", function (event) {
             // Any change but of the day itself goes back to the recommended day.
             if (event.target.name !== "cut_on" && self.form.id === "want-form") self.form.elements.cut_on.value = "";
+            if (event.target.name === "plant") self.another = true;
             self.ask();
           });
         }

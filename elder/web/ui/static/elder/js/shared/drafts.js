@@ -12,7 +12,9 @@
       PREFIX +
       owner +
       ":" +
+      // With what the address asks for: typing begun for another plant is another draft.
       location.pathname.replace(/\/(note|harvest|move\/[a-z-]+)\/$/, "/") +
+      location.search +
       ":" +
       form.dataset.draft
     );
@@ -68,6 +70,13 @@
     const form = event.target.closest("form[data-draft]");
     if (form && event.isTrusted !== false) remember(form);
     else if (form && event.target !== form) remember(form);
+  });
+  // Going back without keeping leaves nothing behind.
+  document.addEventListener("click", function (event) {
+    if (event.target.closest && event.target.closest("a[data-forget]"))
+      forms.forEach(function (form) {
+        sessionStorage.removeItem(keyOf(form));
+      });
   });
   document.addEventListener("submit", function (event) {
     if (event.target.matches("[data-forget-drafts]")) {
