@@ -15,6 +15,7 @@ from PIL import Image
 
 from elder.web.batches.models import Batch, Photo
 from elder.web.garden import access
+from elder.web.garden.models import Person
 from elder.web.read.batches import batch_today
 from elder.web.season.models import Want
 from elder.web.ui.photos import LONGEST_PX
@@ -245,3 +246,17 @@ def test_what_has_no_hope_left_is_given_up_or_let_be_in_one_press(owner: Client,
     assert last is not None
     assert (last.kind, last.count, last.why) == ("lost", 2, "gave_up")
     assert "Go on, or give up?" not in page(owner, "round", garden)
+
+
+def test_a_look_in_inches(owner: Client, batch: Batch) -> None:
+    """Three quarters of an inch are 1.905 cm; at most 60 cm are 24 inches."""
+    person = Person.objects.get(pk=owner.session["_auth_user_id"])
+    person.units = "us"
+    person.save()
+    html = owner.get(at("round-look", batch.garden, batch.pk)).content.decode()
+    assert "Longest root, in" in html
+    assert "Longest root, cm" not in html
+    look(owner, batch, signs=["root_length"], root_cm="0.75")
+    assert batch.entries.latest("pk").root_cm == pytest.approx(1.905)
+    said = look(owner, batch, signs=["root_length"], root_cm="30").content.decode()
+    assert "At most 24 in." in said

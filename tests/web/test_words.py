@@ -20,7 +20,8 @@ from elder.web.say.units import (
     shown_weight,
     temperature,
 )
-from elder.web.say.words import counted, day_words, days_away, listed, odds, plural, span_words, sureness
+from elder.web.say.words import counted, day_words, days_away, in_ten, listed, odds, plural, span_words, sureness
+from elder.web.ui.templatetags.elder import lengths
 
 TODAY = date(2027, 4, 6)
 
@@ -50,7 +51,8 @@ def test_spans(first: date, last: date, said: str) -> None:
 @pytest.mark.parametrize(
     ("chance", "said"),
     [
-        (1.0, "all but certain"), (0.95, "about 19 in 20"), (0.9, "about 9 in 10"), (0.68, "about 7 in 10"),
+        (1.0, "nearly certain"), (0.975, "nearly certain"), (0.974, "about 19 in 20"), (0.925, "about 19 in 20"),
+        (0.924, "about 9 in 10"), (0.95, "about 19 in 20"), (0.9, "about 9 in 10"), (0.68, "about 7 in 10"),
         (0.5, "an even chance"), (0.05, "about 1 in 20"), (0.001, "next to no chance"), (0.0, "next to no chance"),
     ],
 )  # fmt: skip
@@ -59,7 +61,16 @@ def test_chances(chance: float, said: str) -> None:
 
 
 @pytest.mark.parametrize(
-    ("sure", "said"), [(0.9, "9 in 10"), (0.95, "19 in 20"), (0.75, "3 in 4"), (0.5, "1 in 2"), (0.93, "93 in 100")]
+    ("sure", "said"),
+    [
+        (0.9, "9 in 10"),
+        (0.95, "19 in 20"),
+        (0.75, "3 in 4"),
+        (0.5, "1 in 2"),
+        (0.93, "19 in 20"),
+        (0.02, "1 in 50"),
+        (0.88, "9 in 10"),
+    ],
 )
 def test_sureness(sure: float, said: str) -> None:
     assert sureness(sure) == said
@@ -136,3 +147,19 @@ def test_small_measures_of_hormone() -> None:
     assert shown_small_weight(28.3495, "us") == "1 oz"
     assert shown_small_volume(12.5, "metric") == "12.5 ml"
     assert shown_small_weight(0.8, "metric") == "0.8 g"
+
+
+@pytest.mark.parametrize(
+    ("share", "said"),
+    [
+        (1.0, "nearly all"), (0.975, "nearly all"), (0.97, "19 in 20"), (0.925, "19 in 20"), (0.92, "9 in 10"),
+        (0.85, "9 in 10"), (0.849, "8 in 10"), (0.45, "5 in 10"), (0.08, "1 in 10"), (0.07, "1 in 20"),
+    ],
+)  # fmt: skip
+def test_a_share_in_a_table(share: float, said: str) -> None:
+    assert in_ten(share) == said
+
+
+def test_lengths_in_a_sentence_are_the_persons() -> None:
+    assert lengths("roots of 2 cm or more; shoots of 15 cm", "us") == "roots of ¾ in or more; shoots of 6 in"
+    assert lengths("roots of 2 cm or more", "metric") == "roots of 2 cm or more"

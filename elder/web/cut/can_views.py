@@ -19,7 +19,7 @@ from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.what_if import seen_text
 from elder.web.say.plants import plant_words
-from elder.web.say.words import about, plural, sureness
+from elder.web.say.words import about, in_ten, plural, sureness
 from elder.web.ui.pages import show
 from elder.web.ui.replies import wants_fragment
 
@@ -92,7 +92,7 @@ def _answer(subject: Subject, over: LookOver) -> LookedOver:
 
 def _effects(subject: Subject, over: LookOver) -> Iterator[Effect]:
     method, changed = subject.method, over.changed(subject.method)
-    yield Effect("Take", _tenths(method.take.mean), _tenths(changed.take.mean))
+    yield Effect("Take", in_ten(method.take.mean), in_ten(changed.take.mean))
     was, now = method.rooting, changed.rooting
     yield Effect("Rooted in", f"{was.early}–{was.late} days", f"{now.early}–{now.late} days at {now.at_c:g} °C")
     plans = _plans(subject, over)
@@ -132,7 +132,3 @@ def _plan_effects(subject: Subject, before: CutOption, after: CutOption | None) 
 
 def _many(count: int | None) -> str:
     return f"{count} cuttings" if count else "more than 500 cuttings"
-
-
-def _tenths(share: float) -> str:
-    return f"{round(10 * share)} in 10" if share >= 0.15 else "1 in 10 or fewer"

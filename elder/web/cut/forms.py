@@ -76,7 +76,8 @@ class HandForm(forms.Form):
         """A stem has a length."""
         data = super().clean() or {}
         if data.get("piece") not in (*WHOLE, None) and data.get("length") is None and "length" not in self.errors:
-            self.add_error("length", "Say how long it is; a hand is about 18 cm, a forearm 45.")
+            hand, forearm = shown_length(18, self.units), shown_length(45, self.units)
+            self.add_error("length", f"Say how long it is; a hand is about {hand}, a forearm {forearm}.")
         return data
 
     @property

@@ -38,7 +38,7 @@ from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
 from elder.web.garden import possible_nights
 from elder.web.say.units import shown_temperature, temperature
-from elder.web.say.words import about, days_words, sureness
+from elder.web.say.words import about, days_words, in_ten, sureness
 
 WOODS: Final[tuple[tuple[Wood, str], ...]] = (
     ("growing", "growing season"),
@@ -251,11 +251,7 @@ class Almanac:
         end = "last of spring" if spring else "first of autumn"
         read = [year for year in years if not year.left_out]
         basis = f"Counted in {len(read)} years" if counted else "From the dates you gave"
-        share = (
-            f", {round(100 * law.share_of_years_with_frost)} in 100 with frost"
-            if law.share_of_years_with_frost < 1
-            else ""
-        )
+        share = f", {in_ten(law.share_of_years_with_frost)} with frost" if law.share_of_years_with_frost < 1 else ""
         side = "after" if spring else "before"
         tail = f"; {risk} comes {side} {safe_on}" if safe_on else ""
         sentence = f"{basis}{share}: the {end} averages {mean}, give or take {days_words(round(law.sd_days))}{tail}."

@@ -11,6 +11,7 @@ from elder.engine.round.care import DEEDS
 from elder.engine.round.verdicts import table
 from elder.web.batches.forms import BenchForm
 from elder.web.batches.models import Entry
+from elder.web.say.units import US, length_sign, read_length, shown_length
 from elder.web.ui.fields import Files, Filled, FilledDay, Sent, choosing, count_field, day_field
 from elder.web.ui.photos import PhotoField
 
@@ -43,12 +44,30 @@ class SignsForm(BenchForm):
     seen = forms.IntegerField(required=False, widget=forms.HiddenInput)
 
     def __init__(
-        self, data: Sent = None, files: Files = None, *, stages: list[tuple[str, str]], **rest: Unpack[FilledDay]
+        self,
+        data: Sent = None,
+        files: Files = None,
+        *,
+        stages: list[tuple[str, str]],
+        units: str = "",
+        **rest: Unpack[FilledDay],
     ) -> None:
         super().__init__(data, files, **rest)
+        self.units = units
+        length = self.fields["root_cm"]
+        length.label = f"Longest root, {length_sign(units)}"
+        length.error_messages["invalid"] = f"A length in {'inches' if units == US else 'centimetres'}."
         stage = choosing(self, "stage")
         signs = choosing(self, "signs")
         stage.choices, signs.choices = stages, table().signs
+
+    def clean_root_cm(self) -> float | None:
+        """The length in cm."""
+        typed: float | None = self.cleaned_data["root_cm"]
+        length = typed if typed is None else read_length(typed, self.units)
+        if length and length > MOST_ROOT_CM:
+            raise forms.ValidationError(f"At most {shown_length(MOST_ROOT_CM, self.units)}.")
+        return length
 
     def entries(self) -> list[Entry]:
         """The entries the look comes to; what was seen goes on the first. Only for a form that is valid."""

@@ -28,6 +28,7 @@ from elder.web.rounds.course import WantCourse, course_of_want
 from elder.web.rounds.forms import MOST_ROOT_CM, SignsForm
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
 from elder.web.say.batches import STAGE_WORDS, counts_words, entry_words, hope_words, name_of, title_of
+from elder.web.say.units import length_in, length_sign
 from elder.web.say.words import about, day_words, days_away
 
 LENGTH_FACTS: Final = ("long_enough", "too_short", "too_long")
@@ -52,7 +53,8 @@ class PhoneRule(TypedDict):
 
 
 class PhoneRules(TypedDict):
-    """What the phone needs to answer a look: the rules of each stage, the lengths that matter in cm, the words."""
+    """What the phone needs to answer a look: the rules of each stage, the lengths that matter in the person's unit,
+    the words."""
 
     stages: dict[str, list[PhoneRule]]
     length: dict[str, float]
@@ -140,7 +142,7 @@ def stages_of(batch: BatchToday) -> list[tuple[str, str]]:
 
 def look_page(request: GardenRequest, batch: BatchToday, form: SignsForm, *, seen: int | None = None) -> LookPage:
     """A look, with the form as it stands; ``seen``: the last entry the person is told of."""
-    sign = ready_sign(batch.method)
+    sign, units = ready_sign(batch.method), request.user.units
     chosen = set(form["signs"].value() or [])
     return LookPage(
         batch=batch,
@@ -154,12 +156,15 @@ def look_page(request: GardenRequest, batch: BatchToday, form: SignsForm, *, see
         stages=[(stage, words, stage == form["stage"].value()) for stage, words in stages_of(batch)],
         sign=sign,
         marks=" ".join(f"job-{verb}-batch-{batch.row.pk}" for verb in LOOKS),
-        length_label="Longest shoot, cm" if sign.kind == "shoot" else "Longest root, cm",
+        length_label=f"Longest {'shoot' if sign.kind == 'shoot' else 'root'}, {length_sign(units)}",
         waiting=batch.state.count("waiting"),
         living=batch.state.living,
         rules=PhoneRules(
             stages={stage: rules_for(stage, _facts(batch, request, stage)) for stage, _ in stages_of(batch)},
-            length={"wanted": sign.cm, "long": min(too_long_cm(sign), MOST_ROOT_CM + 1)},
+            length={
+                "wanted": length_in(sign.cm, units),
+                "long": length_in(min(too_long_cm(sign), MOST_ROOT_CM + 1), units),
+            },
             urgency=URGENCY_WORDS,
         ),
     )

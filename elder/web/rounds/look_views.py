@@ -33,7 +33,8 @@ def look(request: GardenRequest, batch_id: int) -> HttpResponse:
     data = request.POST if request.method == "POST" else None
     last = batch.history.last
     start: dict[str, object] = {"seen": last, "stage": stage_of(batch.state)}
-    form = SignsForm(data, request.FILES or None, today=request.today, stages=stages_of(batch), initial=start)
+    stages, units = stages_of(batch), request.user.units
+    form = SignsForm(data, request.FILES or None, today=request.today, initial=start, stages=stages, units=units)
     if data is None:
         return show(request, "rounds/look.html", look_page(request, batch, form))
     if not form.is_valid():

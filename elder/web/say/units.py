@@ -46,6 +46,11 @@ def read_length(value: float, units: str) -> float:
     return _convert(value, "inch", "cm") if units == US else value
 
 
+def length_sign(units: str) -> str:
+    """The unit a length is typed in: cm or inches."""
+    return "in" if units == US else "cm"
+
+
 def shown_length(cm: float, units: str) -> str:
     """A length in words: "25 cm", "10 in"."""
     return f"{_tidy(_convert(cm, 'cm', 'inch'), 0)} in" if units == US else f"{_tidy(cm, 0)} cm"

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from datetime import date, timedelta
+from typing import Final
 
 WEEKDAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 ORDINARY_YEAR = 2027  # any year of 365 days
@@ -44,32 +46,50 @@ def span_words(first: date, last: date, today: date) -> str:
     return f"{first.day} {MONTHS[first.month - 1]} {first.year} – {last.day} {MONTHS[last.month - 1]} {last.year}"
 
 
+# Odds are said in tenths; above nine of them in twentieths, and beyond those in words.
+NEARLY: Final = 0.975
+ABOVE_NINE: Final = 0.925
+LEAST_TENTH: Final = 0.075
+
+
 def odds(chance: float) -> str:
     """A chance in words people use, never a bare decimal; reads on with "that …"."""
-    if chance >= 0.985:
-        return "all but certain"
-    if chance >= 0.93:
+    if chance >= NEARLY:
+        return "nearly certain"
+    if chance >= ABOVE_NINE:
         return "about 19 in 20"
     if chance < 0.015:
         return "next to no chance"
-    if chance < 0.075:
+    if chance < LEAST_TENTH:
         return "about 1 in 20"
-    tenths = max(1, min(9, round(chance * 10)))
+    tenths = max(1, min(9, math.floor(chance * 10 + 0.5)))
     return "an even chance" if tenths == 5 else f"about {tenths} in 10"
 
 
 def share_words(share: float) -> str:
     """A share of many in the same words; reads on with "of them …" or "take …"."""
-    return odds(share).replace("an even chance", "about half").replace("next to no chance", "next to none")
+    said = odds(share).replace("an even chance", "about half").replace("next to no chance", "next to none")
+    return said.replace("nearly certain", "nearly all")
+
+
+def in_ten(share: float) -> str:
+    """A share in a table, in tenths and above nine of them in twentieths: "9 in 10", "19 in 20", "nearly all"."""
+    if share >= NEARLY:
+        return "nearly all"
+    if share >= ABOVE_NINE:
+        return "19 in 20"
+    if share < LEAST_TENTH:
+        return "1 in 20"
+    return f"{max(1, min(9, math.floor(10 * share + 0.5)))} in 10"
 
 
 def sureness(confidence: float) -> str:
     """How sure someone wants to be: "9 in 10"."""
-    for base in (2, 4, 10, 20, 100):
+    for base in (2, 4, 10, 20, *((50,) if confidence < LEAST_TENTH else ())):
         top = confidence * base
         if abs(top - round(top)) < 1e-6:
             return f"{round(top)} in {base}"
-    return f"{round(confidence * 100)} in 100"
+    return in_ten(confidence)
 
 
 def years_words(share: float) -> str:

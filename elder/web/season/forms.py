@@ -10,6 +10,7 @@ from django import forms
 from elder.engine.handbook.loading import clonable
 from elder.engine.handbook.model import Plant
 from elder.web.garden.models import Garden
+from elder.web.say.words import in_ten
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 from elder.web.ui.fields import FilledRow, Sent, choosing, choosing_row
@@ -115,7 +116,7 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         plants.choices = [(plant.slug, plant.name) for plant in clonable().values()]
         chosen = clonable().get(self["plant"].value() or "", next(iter(clonable().values())))
         methods = cast(forms.Select, self.fields["method"].widget)
-        methods.choices = [(way.slug, f"{way.name}, {round(100 * way.take.mean)} in 100 take") for way in chosen.ways]
+        methods.choices = [(way.slug, f"{way.name}, {in_ten(way.take.mean)} take") for way in chosen.ways]
         if self.instance.lots > 1:  # one lot of several is changed by itself
             del self.fields["lots"], self.fields["apart_days"]
         for name in ("rooting_place", "growing_place"):

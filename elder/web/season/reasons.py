@@ -12,7 +12,7 @@ from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.web.say.refusals import shut_words
 from elder.web.say.units import shown_depth, temperature
-from elder.web.say.words import about, doy_words, odds, plural, span_words, sureness, years_words
+from elder.web.say.words import about, doy_words, in_ten, odds, plural, span_words, sureness, years_words
 
 if TYPE_CHECKING:
     from elder.web.read.wants import Reckoning
@@ -110,11 +110,7 @@ def warmth_words(place: EnginePlace, units: str) -> str:
 
 
 def _losses_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) -> Reason:
-    take = (
-        sureness(round(plan.take.mean, 1))
-        if abs(plan.take.mean * 10 % 1) < 1e-6
-        else f"{round(100 * plan.take.mean)} in 100"
-    )
+    take = in_ten(plan.take.mean)
     wanted = reckoning.needed
     if reckoning.row.cuttings and option.count:
         sure = sureness(reckoning.want.confidence)

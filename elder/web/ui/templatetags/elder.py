@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date
 from functools import lru_cache
+from typing import Final
 
 from django import template
 from django.template.loader import get_template
 from django.utils.safestring import SafeString, mark_safe
 
 from elder.drawing.scene import Scene
+from elder.web.say import words
 from elder.web.say.glossary import WORDS, Word
-from elder.web.say.words import day_words, sureness
+from elder.web.say.units import shown_fine_length
+from elder.web.say.words import day_words
 
 register = template.Library()
+CENTIMETRES: Final = re.compile(r"(\d+(?:\.\d+)?) cm\b")
 
 
 @register.simple_tag
@@ -36,8 +41,14 @@ def day(value: date | None, today: date | None = None) -> str:
 
 @register.filter
 def in_ten(share: float) -> str:
-    """A share as people say it: "9 in 10", "17 in 20"."""
-    return sureness(round(share, 2))
+    """A share as a table says it: "9 in 10", "19 in 20"."""
+    return words.in_ten(share)
+
+
+@register.filter
+def lengths(text: str, units: str) -> str:
+    """A sentence with its lengths in the person's units: "roots of 2 cm" or "roots of ¾ in"."""
+    return CENTIMETRES.sub(lambda found: shown_fine_length(float(found[1]), units), text)
 
 
 @register.filter
