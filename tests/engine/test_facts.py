@@ -33,7 +33,7 @@ def facts(batch: Bench, day: int, stage: str = "waiting", **asked: Any) -> set[s
     return set(facts_of(under_way(batch, day), stage, **asked))
 
 
-LASTING = {"covered", "in_water", "from_water", "woody", "fleshy", "tug_is_sign", "net_is_sign", "holes_are_sign"}
+LASTING = {"covered", "in_water", "from_water", "woody", "fleshy", "crown", "tug_is_sign", "net_is_sign", "holes_are_sign"}
 
 
 @pytest.mark.parametrize(
@@ -44,8 +44,8 @@ LASTING = {"covered", "in_water", "from_water", "woody", "fleshy", "tug_is_sign"
         ("basil", "plug", {"covered", "holes_are_sign"}),
         ("bay", "dome", {"covered", "woody", "holes_are_sign"}),
         ("blackcurrant", "stick", {"woody"}),
-        ("pineapple", "peeled", {"fleshy", "net_is_sign"}),
-        ("pineapple", "jar", {"fleshy", "net_is_sign", "in_water", "from_water"}),
+        ("pineapple", "peeled", {"fleshy", "crown", "net_is_sign"}),
+        ("pineapple", "jar", {"fleshy", "crown", "net_is_sign", "in_water", "from_water"}),
         ("dragon-fruit", "ground", {"fleshy"}),
         ("strawberry", "ground", set()),
     ],

@@ -91,6 +91,14 @@ def test_where_nothing_is_seen_all_is_well(stage: str) -> None:
         # A fleshy stem is right when it is barely damp, and wrong when it is wet.
         (["dry"], "waiting", ["fleshy"], ["dry_fleshy"]),
         (["soggy"], "waiting", ["fleshy"], ["soggy_fleshy"]),
+        # What is said of a jar is said of its water; what is said of a fleshy stem never soaks it.
+        (["wilted", "dry"], "waiting", ["in_water"], ["thirst_jar"]),
+        (["wilted", "dry"], "waiting", ["fleshy"], ["thirst_fleshy"]),
+        (["wilted", "black_base"], "waiting", ["in_water"], ["wilt_rot_jar"]),
+        (["wilted"], "waiting", ["late", "in_water"], ["wilt_late_jar"]),
+        # A pineapple's foot browns in clear water and is not rot; in slime it is.
+        (["black_base"], "waiting", ["in_water", "crown", "fleshy"], ["brown_foot"]),
+        (["black_base", "slime"], "waiting", ["in_water", "crown", "fleshy"], ["black_slime"]),
     ],
 )
 def test_what_signs_mean(signs: list[str], stage: str, facts: list[str], expected: list[str]) -> None:
@@ -175,3 +183,15 @@ def test_when_to_look_again(north: Any) -> None:
     grave = verdict(["black_base"], "waiting", frozenset(), standing, today=today)
     assert grave.look_on == date(2027, 3, 10)
     assert (grave.gravity, grave.urgency) == (4, "now")
+
+
+def test_no_jar_is_called_a_pot_and_no_unrooted_fleshy_stem_is_soaked() -> None:
+    for pair in [*itertools.combinations(SIGNS, 2), *[(sign,) for sign in SIGNS]]:
+        for known in (["in_water"], ["in_water", "late"], ["in_water", "new"]):
+            for rule in findings(pair, "waiting", frozenset(known)):
+                said = f"{rule.cause} {rule.deed}".lower()
+                assert "half the pot" not in said, rule.code
+                assert "its pot" not in said, rule.code
+                assert "tip one out" not in said, rule.code
+        for rule in findings(pair, "waiting", frozenset(["fleshy"])):
+            assert "stand it in water" not in rule.deed.lower(), rule.code

@@ -21,7 +21,8 @@ from elder.engine.handbook.tables import HandbookError, read_bench
 from elder.engine.round.potting import ReadySign, ready_sign
 
 FACTS: Final = (
-    "new", "late", "hot", "covered", "in_water", "again", "woody", "fleshy", "just_potted", "from_water",
+    "new", "late", "hot", "covered", "in_water", "again", "woody", "fleshy", "crown", "just_potted",
+    "from_water",
     "tug_is_sign", "net_is_sign", "holes_are_sign", "long_enough", "too_short", "too_long",
 )  # fmt: skip
 URGENCIES: Final = ("now", "today", "week", "none")
@@ -186,6 +187,7 @@ def facts_of(
         "again": bool(earlier & ROT_SIGNS),
         "woody": method.form in ("dormant stick", "semi-ripe stem"),
         "fleshy": method.form in ("stem joint", "crown top"),
+        "crown": method.form == "crown top",
         "just_potted": potted is not None and (today - state.lots["potted"][-1].since).days <= JUST_POTTED_DAYS,
         "tug_is_sign": sign.kind == "tug",
         "net_is_sign": sign.kind == "net",
