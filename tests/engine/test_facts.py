@@ -33,7 +33,17 @@ def facts(batch: Bench, day: int, stage: str = "waiting", **asked: Any) -> set[s
     return set(facts_of(under_way(batch, day), stage, **asked))
 
 
-LASTING = {"covered", "in_water", "from_water", "woody", "fleshy", "crown", "tug_is_sign", "net_is_sign", "holes_are_sign"}
+LASTING = {
+    "covered",
+    "in_water",
+    "from_water",
+    "woody",
+    "fleshy",
+    "crown",
+    "tug_is_sign",
+    "net_is_sign",
+    "holes_are_sign",
+}
 
 
 @pytest.mark.parametrize(

@@ -16,6 +16,7 @@ from elder.web.batches.models import Batch, Photo
 from elder.web.cut.models import TrayLabel
 from elder.web.garden import access
 from elder.web.garden.models import Person, RecordsDraft
+from elder.web.read import services
 from elder.web.rounds import round as rounds
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
 from tests.factories import GardenFactory, PersonFactory, PlaceFactory, WantFactory, member, take
@@ -36,6 +37,12 @@ def read_as_a_browser_reads(monkeypatch: pytest.MonkeyPatch) -> None:
         return response
 
     monkeypatch.setattr(Client, "request", collapsed)
+
+
+@pytest.fixture(autouse=True)
+def no_weather_told() -> None:
+    """What a service told one test is not kept for the next."""
+    services.forget_weather()
 
 
 @pytest.fixture

@@ -194,10 +194,8 @@ def test_heat_gives_shade_and_mist(garden: Any, monkeypatch: pytest.MonkeyPatch)
 
 def test_the_weather_service_is_what_the_settings_name(garden: Any, settings: Any) -> None:
     settings.WEATHER_SERVICE = "tests.web.test_rounds.frosty"
-    services._ahead.cache_clear()
     assert services.days_ahead(garden, TODAY)[0].low_c == -9
     settings.WEATHER_SERVICE = "elder.web.read.services.simulated_weather"
-    services._ahead.cache_clear()
     assert len(services.days_ahead(garden, TODAY)) == 10
 
 

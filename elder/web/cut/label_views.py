@@ -19,8 +19,9 @@ from elder.web.cut import actions
 from elder.web.cut.label_forms import LabelsForm, containers_of, taken_of
 from elder.web.cut.labels import Label, label_png, label_sheet
 from elder.web.cut.models import TrayLabel
-from elder.web.cut.printer import label_printer
+from elder.web.cut.printer import printed
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden, signed_in
+from elder.web.read.bounded import ServiceMissingError
 from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, plural
 from elder.web.ui.pages import show
@@ -157,9 +158,12 @@ def label_print(request: GardenRequest) -> HttpResponse:
         return _page(request, rows, form)
     pairs = [(row, label_of(row, request)) for row, many in form.counts() for _ in range(many)]
     job = sent_key(request.POST.get("job")) or uuid4()
-    said = label_printer().print_labels(
-        pairs, SIZES[form.cleaned_data["size"]], garden=request.garden, person=request.user, job=job
-    )
+    try:
+        size = SIZES[form.cleaned_data["size"]]
+        said = printed(pairs, size, garden=request.garden, person=request.user, job=job)
+    except ServiceMissingError:
+        form.add_error(None, "The printer does not answer. Look at it and press again, or take the PDF.")
+        return _page(request, rows, form)
     saved(request, "labels", said, undo=actions.unprinting(job).offered(request.garden))
     return redirect("label-tray", request.garden.pk)
 

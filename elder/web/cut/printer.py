@@ -15,12 +15,15 @@ from elder.web.batches.models import Batch
 from elder.web.cut.labels import Label, label_png
 from elder.web.cut.models import TrayLabel
 from elder.web.garden.models import Garden, Person
+from elder.web.read.bounded import bounded
 
 MOST_IN_TRAY = 200  # the oldest fall out behind
 
 
 class LabelPrinter(Protocol):
-    """Prints labels, one each; says in a sentence where they are."""
+    """Prints labels, one each; says in a sentence where they are. One that is outside may fail, or never answer."""
+
+    is_outside: bool
 
     def print_labels(
         self, labels: Sequence[tuple[Batch, Label]], size: Size, *, garden: Garden, person: Person, job: UUID
@@ -31,6 +34,8 @@ class LabelPrinter(Protocol):
 
 class TrayPrinter:
     """The simulated printer: each label a PNG in the garden's tray."""
+
+    is_outside = False
 
     @transaction.atomic
     def print_labels(
@@ -51,3 +56,13 @@ def label_printer() -> LabelPrinter:
     """The printer that the settings name."""
     made: LabelPrinter = import_string(settings.LABEL_PRINTER)()
     return made
+
+
+def printed(labels: Sequence[tuple[Batch, Label]], size: Size, *, garden: Garden, person: Person, job: UUID) -> str:
+    """Print a job at the printer there is. Raises ServiceMissingError where it fails or does not answer."""
+    printer = label_printer()
+
+    def work() -> str:
+        return printer.print_labels(labels, size, garden=garden, person=person, job=job)
+
+    return bounded(work, what="the label printer") if printer.is_outside else work()

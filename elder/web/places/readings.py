@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 
@@ -14,6 +15,7 @@ from elder.engine.place.readings import Reading, by_hour, joined
 from elder.web.formats.logger import readings_to_bytes
 from elder.web.garden.models import Garden, Person, Place, PlaceReadings
 from elder.web.read.batches import BatchToday
+from elder.web.read.bounded import ServiceMissingError, bounded
 from elder.web.read.gardens import climate_of, places_of, stood_at
 from elder.web.read.kept_records import readings_from
 from elder.web.read.services import sensor_of
@@ -53,22 +55,26 @@ def forget_readings(place: Place) -> None:
 
 
 def read_sensor(place: Place, garden: Garden, *, today: date) -> PlaceReadings | None:
-    """Read a place's sensor up to the end of yesterday, from where it was last read; nothing where it has none."""
+    """Read a place's sensor up to the end of yesterday, from where it was last read; nothing where it has none. Raises
+    ServiceMissingError where it does not answer."""
     sensor = sensor_of(place, garden)
     if sensor is None:
         return None
     row = PlaceReadings.objects.filter(place=place).first()
     first = row.last_day if row and row.last_day < today else today - timedelta(days=FIRST_DAYS)
-    rows = sensor.read(datetime.combine(first, time()), datetime.combine(today, time()))
+    span = datetime.combine(first, time()), datetime.combine(today, time())
+    rows = bounded(lambda: sensor.read(*span), what=f"the sensor at {place.name}")
     return keep_readings(place, rows, source="the sensor there", person=None) if rows else row
 
 
 def read_sensors(garden: Garden, *, today: date) -> int:
-    """Read every sensor of a garden; how many there were."""
-    places = list(garden.places.exclude(sensor=""))
-    for place in places:
-        read_sensor(place, garden, today=today)
-    return len(places)
+    """Read every sensor of a garden; how many answered."""
+    answered = 0
+    for place in garden.places.exclude(sensor=""):
+        with suppress(ServiceMissingError):
+            read_sensor(place, garden, today=today)
+            answered += 1
+    return answered
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
@@ -21,6 +22,7 @@ from elder.web.garden.forms import RecordsForm
 from elder.web.garden.models import Place, PlaceReadings
 from elder.web.places.readings import OffWords, forget_readings, keep_readings, off_by_all, read_sensor
 from elder.web.read.batches import living
+from elder.web.read.bounded import ServiceMissingError, bounded
 from elder.web.read.gardens import stood_at
 from elder.web.read.services import sensor_of
 from elder.web.say.refusals import refusal_words
@@ -114,7 +116,11 @@ def sensor(request: GardenRequest, place_id: int) -> HttpResponse:
             raise Http404
         place.sensor = asked
         place.save(update_fields=["sensor"])
-    row = read_sensor(place, request.garden, today=request.today)
+    try:
+        row = read_sensor(place, request.garden, today=request.today)
+    except ServiceMissingError:
+        messages.error(request, f"The sensor at {place.name} does not answer. What it read before stays.")
+        return redirect("place-readings", request.garden.pk, place.pk)
     said = f"Read up to {row.last_day:%-d %b}." if row and place.sensor else "The sensor is off; what it read stays."
     saved(request, "sensor", said)
     return redirect("place-readings", request.garden.pk, place.pk)
@@ -149,7 +155,8 @@ def _rows(request: GardenRequest, place: Place) -> list[Reading]:
     since = until - timedelta(days=SENT_DAYS)
     found = sensor_of(place, request.garden)
     if found is not None:
-        return list(found.read(since, until))
+        with suppress(ServiceMissingError):  # what was kept of it is sent then
+            return list(bounded(lambda: found.read(since, until), what=f"the sensor at {place.name}"))
     kept = stood_at(place).readings
     if kept is None:
         return []

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import time
 import zlib
+from dataclasses import dataclass
 from datetime import date
-from functools import lru_cache
-from typing import Any
+from typing import Final
 
 from django.conf import settings
 from django.utils.module_loading import import_string
@@ -14,6 +15,7 @@ from elder.engine.climate.climate import Climate
 from elder.engine.place.simulated_sensor import BenchSensor, SimulatedSensor
 from elder.engine.place.weather import DayAhead, SimulatedWeather, WeatherService
 from elder.web.garden.models import Garden, Place
+from elder.web.read.bounded import ServiceMissingError, bounded
 from elder.web.read.gardens import climate_of, place_of
 
 SEASONING = 36  # which invented weather a garden gets; any number gives another
@@ -48,12 +50,47 @@ def sensor_of(place: Place, garden: Garden) -> BenchSensor | None:
     return sensor
 
 
+@dataclass(frozen=True)
+class WeatherAhead:
+    """The days ahead as they were last told, and on which day that was; ``missing``: the service does not answer
+    now."""
+
+    days: tuple[DayAhead, ...]
+    told_on: date
+    missing: bool = False
+
+
 def days_ahead(garden: Garden, today: date) -> tuple[DayAhead, ...]:
-    """The ten days ahead, asked for once a day."""
-    service: Any = weather_of(garden)  # a value, so that its answers can be kept
-    return _ahead(service, climate_of(garden), today)
+    """The ten days ahead, asked for once a day; of the last answer what is still to come where none is to be had."""
+    return ahead_of(garden, today).days
 
 
-@lru_cache(maxsize=64)
-def _ahead(service: WeatherService, climate: Climate, today: date) -> tuple[DayAhead, ...]:
-    return service.ahead(climate, today=today)
+def ahead_of(garden: Garden, today: date) -> WeatherAhead:
+    """The same with its age. A service that failed is asked again a minute later, not for every page."""
+    climate = climate_of(garden)
+    asked = settings.WEATHER_SERVICE, climate
+    by_whom, last = _told.get(garden.pk, (None, None))
+    if last and by_whom == asked and last.told_on == today:
+        return last
+    if time.monotonic() >= _quiet_until.get(garden.pk, 0.0):
+        try:
+            found = bounded(lambda: weather_of(garden).ahead(climate, today=today), what="the weather")
+        except ServiceMissingError:
+            _quiet_until[garden.pk] = time.monotonic() + QUIET_S
+        else:
+            told = WeatherAhead(tuple(found), today)
+            _told[garden.pk] = asked, told
+            return told
+    still = tuple(day for day in last.days if day.day >= today) if last else ()
+    return WeatherAhead(still, last.told_on if last else today, missing=True)
+
+
+QUIET_S: Final = 60.0
+_told: dict[int, tuple[tuple[str, Climate], WeatherAhead]] = {}  # by garden: who told it, of which climate, and what
+_quiet_until: dict[int, float] = {}
+
+
+def forget_weather() -> None:
+    """As if it had never been asked."""
+    _told.clear()
+    _quiet_until.clear()

@@ -118,6 +118,7 @@ class RoundPage:
     carry_batches: list[int]
     nights: Scene
     off_by: list[OffWords]
+    missing: str
     last: int
     weekdays: list[tuple[int, str, bool]]
     carry_key: UUID = field(default_factory=uuid4)

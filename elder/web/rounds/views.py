@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date
 from uuid import uuid4, uuid5
 
 from django.contrib import messages
@@ -16,16 +17,17 @@ from elder.web.batches.actions import withdraw
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.undoing import striking
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.garden.models import Place
+from elder.web.garden.models import Garden, Place
 from elder.web.places.readings import off_by_all
 from elder.web.read.gardens import places_of
+from elder.web.read.services import ahead_of
 from elder.web.rounds import actions
 from elder.web.rounds.forms import DoneForm
 from elder.web.rounds.pages import PaperRound, RoundPage, carry_lines, cautioned_once, headline_of, nights_of, stops_of
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
 from elder.web.say.care import DEED_PAST
 from elder.web.say.refusals import refusal_words
-from elder.web.say.words import WEEKDAYS, about, counted, listed, plural
+from elder.web.say.words import WEEKDAYS, about, counted, day_words, listed, plural
 from elder.web.season.models import Want
 from elder.web.ui.pages import show
 from elder.web.ui.parsing import parse_day, sent_key, whole
@@ -35,6 +37,15 @@ from elder.web.ui.saved import saved
 MOST_DRAWN = 12  # drawings on one page, where most is due; past that the words alone, or a phone crawls
 
 WEEKDAY_NUMBERS = frozenset(map(str, range(len(WEEKDAYS))))
+
+
+def missing_words(garden: Garden, today: date) -> str:
+    """That the weather is not to be had, and from when what stands here is; nothing where it is."""
+    ahead = ahead_of(garden, today)
+    if not ahead.missing:
+        return ""
+    last = f"what stands here is from {day_words(ahead.told_on, today)}" if ahead.days else "no night is judged by it"
+    return f"The weather cannot be reached: {last}."
 
 
 @require_GET
@@ -54,6 +65,7 @@ def round_(request: GardenRequest) -> HttpResponse:
         carry_batches=sorted({carry.batch.row.pk for carry in found.carries if not carry.is_done}),
         nights=nights_of(found, request),
         off_by=off_by_all(request.garden, list(found.batches.values()), units),
+        missing=missing_words(request.garden, request.today),
         last=max((batch.history.last for batch in found.batches.values()), default=0),
         weekdays=[(i, name, i in request.garden.water_days) for i, name in enumerate(WEEKDAYS)],
     )
