@@ -17,6 +17,7 @@ urlpatterns = [
     path("", include("elder.web.ui.urls")),
 ]
 
+handler400 = "elder.web.ui.errors.bad_request"
 handler403 = "elder.web.ui.errors.forbidden"
 handler404 = "elder.web.ui.errors.not_found"
 handler500 = "elder.web.ui.errors.server_error"

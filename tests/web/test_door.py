@@ -14,6 +14,7 @@ from elder.engine.climate.climate import Climate
 from elder.web.batches.models import Batch
 from elder.web.garden.access import gardens_of
 from elder.web.garden.clock import today_in
+from elder.web.garden.door import client_address
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
 from elder.web.read.gardens import climate_of
 from tests.engine.conftest import T_MAX, T_MIN
@@ -281,3 +282,67 @@ def test_the_words_on_the_screen_are_explained(demo: None, client: Client) -> No
     for anchor in ("gate", "take", "strike", "on-course"):
         assert f'<div id="{anchor}"><dt>' in html
     assert "Tight is up to 15 in 100 under it" in html
+
+
+# Who knocks
+
+
+def _from(address: str, forwarded: str = "") -> dict[str, str]:
+    return {"REMOTE_ADDR": address, **({"HTTP_X_FORWARDED_FOR": forwarded} if forwarded else {})}
+
+
+@pytest.mark.parametrize(
+    ("proxies", "forwarded", "expected"),
+    [
+        (0, "", "10.0.0.9"),
+        (0, "8.8.8.8", "10.0.0.9"),  # nobody's word is taken
+        (1, "8.8.8.8", "8.8.8.8"),
+        (1, "6.6.6.6, 8.8.8.8", "8.8.8.8"),  # what stands before it anybody may have written
+        (2, "6.6.6.6, 8.8.8.8, 10.0.0.2", "8.8.8.8"),
+        (3, "8.8.8.8", "8.8.8.8"),
+        (1, "", "10.0.0.9"),
+    ],
+)
+def test_whose_address_it_is(rf: Any, settings: Any, proxies: int, forwarded: str, expected: str) -> None:
+    settings.TRUSTED_PROXIES = proxies
+    assert client_address(rf.get("/", **_from("10.0.0.9", forwarded))) == expected
+
+
+def test_six_wrong_passwords_behind_a_proxy_lock_their_own_address_alone(
+    db: None, client: Client, settings: Any
+) -> None:
+    settings.TRUSTED_PROXIES = 1
+    person = PersonFactory(username="grower")
+    person.set_password("moss and slate 9")
+    person.save()
+    wrong, right = ({"username": "grower", "password": word} for word in ("guess", "moss and slate 9"))
+    for _ in range(7):
+        client.post("/sign-in/", wrong, **_from("10.0.0.9", "6.6.6.6"))
+    assert client.post("/sign-in/", right, **_from("10.0.0.9", "6.6.6.6")).status_code == 429
+    assert client.post("/sign-in/", right, **_from("10.0.0.9", "8.8.8.8")).status_code == 302
+
+
+def test_an_address_that_tries_many_names_rests(db: None, client: Client) -> None:
+    person = PersonFactory(username="grower")
+    person.set_password("moss and slate 9")
+    person.save()
+    right = {"username": "grower", "password": "moss and slate 9"}
+    for i in range(20):
+        assert (
+            client.post("/sign-in/", {"username": f"name{i}", "password": "guess"}, **_from("6.6.6.6")).status_code
+            == 200
+        )
+    assert client.post("/sign-in/", right, **_from("6.6.6.6")).status_code == 429
+    assert client.post("/sign-in/", right, **_from("7.7.7.7")).status_code == 302
+
+
+@pytest.mark.parametrize("header", ["HTTP_X_FORWARDED_FOR", "HTTP_FORWARDED", "HTTP_VIA", "HTTP_X_REAL_IP"])
+def test_the_demos_press_is_off_behind_anything(demo: None, client: Client, header: str) -> None:
+    assert client.post(reverse("demo-enter"), **{header: "1.2.3.4"}).status_code == 404
+    assert client.post(reverse("demo-enter")).status_code == 302
+
+
+def test_what_is_not_understood_has_a_page(db: None) -> None:
+    answer = Client(raise_request_exception=False).get("/sign-in/", headers={"host": "bad host"})
+    assert answer.status_code == 400
+    assert "That was not understood" in answer.content.decode()

@@ -100,6 +100,9 @@ LOGOUT_REDIRECT_URL = "sign-in"
 # Six wrong passwords for one name from one address lock that pair for a quarter of an hour.
 AXES_FAILURE_LIMIT = 6
 AXES_COOLOFF_TIME = 0.25
+AXES_CLIENT_IP_CALLABLE = "elder.web.garden.door.client_address"
+# Behind a proxy every visitor has the proxy's address: how many one trusts to say whose it really is.
+TRUSTED_PROXIES = env.int("TRUSTED_PROXIES", default=0)
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_LOCKOUT_TEMPLATE = "garden/locked_out.html"
 AXES_RESET_ON_SUCCESS = True

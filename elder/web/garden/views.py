@@ -11,13 +11,14 @@ from django.contrib.auth import login
 from django.contrib.auth.forms import PasswordChangeForm
 from django.contrib.auth.views import LoginView, PasswordChangeView
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase
-from django.shortcuts import get_object_or_404, redirect
+from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse_lazy
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden, signed_in
 from elder.web.garden.almanac_views import almanac_of
+from elder.web.garden.door import is_on_this_machine, tries_many_names
 from elder.web.garden.forms import AccountForm, GardenForm, HabitsForm, PersonForm
 from elder.web.garden.models import Garden, Household, Membership, Person, Records
 from elder.web.garden.possible_nights import fit_words
@@ -48,9 +49,6 @@ class GardenPage:
     fit: list[str]
 
 
-LOOPBACK = ("127.0.0.1", "::1")
-
-
 class SignIn(LoginView):
     """Sign in; the demo offers its one press, an empty Elder asks for a first account."""
 
@@ -61,6 +59,8 @@ class SignIn(LoginView):
         """With nobody here yet, the first account comes first."""
         if not Person.objects.exists():
             return redirect("first-account")
+        if request.method == "POST" and tries_many_names(request):
+            return render(request, "garden/locked_out.html", status=429)
         return super().dispatch(request, *args, **kwargs)
 
     def get_context_data(self, **kwargs: object) -> dict[str, object]:
@@ -70,7 +70,7 @@ class SignIn(LoginView):
 
 def demo_open(request: HttpRequest) -> bool:
     """One press signs in, but only in demo mode and only on this machine."""
-    return bool(settings.DEMO) and request.META.get("REMOTE_ADDR") in LOOPBACK
+    return bool(settings.DEMO) and is_on_this_machine(request)
 
 
 @require_POST

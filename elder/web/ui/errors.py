@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest, HttpResponse, HttpResponseServerError
+from django.http import HttpRequest, HttpResponse, HttpResponseBadRequest, HttpResponseServerError
 from django.shortcuts import render
 from django.template.loader import get_template
 from django.utils.http import url_has_allowed_host_and_scheme
@@ -13,6 +13,11 @@ def _form_left(request: HttpRequest) -> str:
     left = request.META.get("HTTP_REFERER", "")
     ours = url_has_allowed_host_and_scheme(left, {request.META.get("HTTP_HOST", "")})
     return left if left and ours else "/"
+
+
+def bad_request(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    """Something no page of ours sends. Drawn without the request, which may be what is wrong with it."""
+    return HttpResponseBadRequest(get_template("400.html").render({}))
 
 
 def forbidden(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
