@@ -269,7 +269,8 @@ def test_an_answer_that_is_lost_on_the_way_writes_nothing_twice(
 
     page.route("**/round/done/", lose_the_answer)
     page.get_by_role("button", name="Water changed").first.click()
-    expect(job(page, "Change the water in both jars")).to_have_count(0)
+    # It waits a moment before it asks again, and the page is drawn anew when it has.
+    expect(job(page, "Change the water in both jars")).to_have_count(0, timeout=20_000)
     expect(page.locator("#reach")).to_be_hidden()
     assert lost == [200]
     assert Entry.objects.count() == before + 1
