@@ -137,3 +137,17 @@ def test_a_table_for_many_is_as_good_as_one_for_few() -> None:
     assert isinstance(table, CountTable)
     assert table.most == 500
     assert count_table(400, Take(0.5, 10), 0.9) is None
+
+
+@pytest.mark.parametrize("wanted", [2, 4, 8, 12])
+def test_every_row_of_the_exchange_costs_something_else(
+    north: Climate, tomato: Plant, sill: Place, wanted: int
+) -> None:
+    """A sooner day for the same cuttings is the same cut without its slack, and nothing to exchange."""
+    for today in (date(2027, 3, 1), date(2027, 4, 6), date(2027, 5, 20)):
+        for warm in (sill, Place("air", lift_day_c=7, lift_night_c=2, floor_c=21)):
+            plan = plan_want(Want(wanted), Setting(tomato, tomato.methods[0], north, warm, warm, today))
+            if not isinstance(plan, SeasonPlan):
+                continue
+            counts = [row.count for row in plan.exchange]
+            assert counts == sorted(set(counts)), plan.exchange

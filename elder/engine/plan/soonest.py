@@ -101,7 +101,9 @@ def _exchange(prices: Floats, at: int, first: date) -> tuple[Sooner, ...]:
     cheapest = int(np.argmin(prices))
     if cheapest - at >= LEAST_GAIN_DAYS and prices[cheapest] < prices[at]:
         rows.insert(0, cheapest)
-    gained = np.flatnonzero(prices[: max(at - LEAST_GAIN_DAYS + 1, 0)] < NO_PRICE)
+    sooner = prices[: max(at - LEAST_GAIN_DAYS + 1, 0)]
+    # What costs no more is no exchange: it is the same cut without its slack.
+    gained = np.flatnonzero((sooner < NO_PRICE) & (sooner > prices[at]))
     if len(gained):
         price = prices[gained[-1]]
         rows.append(int(np.flatnonzero(prices == price)[0]))
