@@ -11,7 +11,8 @@ from django.contrib.auth import login
 from django.contrib.auth.forms import PasswordChangeForm
 from django.contrib.auth.views import LoginView, PasswordChangeView
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import get_object_or_404, redirect
+from django.template.response import TemplateResponse
 from django.urls import reverse_lazy
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
@@ -60,7 +61,7 @@ class SignIn(LoginView):
         if not Person.objects.exists():
             return redirect("first-account")
         if request.method == "POST" and tries_many_names(request):
-            return render(request, "garden/locked_out.html", status=429)
+            return TemplateResponse(request, "garden/locked_out.html", status=429)
         return super().dispatch(request, *args, **kwargs)
 
     def get_context_data(self, **kwargs: object) -> dict[str, object]:

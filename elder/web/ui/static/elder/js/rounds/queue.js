@@ -71,6 +71,7 @@
       natively(form, event.submitter); // a browser that keeps nothing still sends
       return;
     }
+    awaited.add(item.id);
     await patiently(drain(item.id));
     delete form.dataset.busy;
     const fate = fates.get(item.id) || { state: "later" };
@@ -78,6 +79,7 @@
       location.assign(fate.next);
       return;
     }
+    awaited.delete(item.id);
     if (fate.state === "refused" && !fate.seen) {
       // Refused for what was typed: the page itself says so beside its fields, with all of it.
       await presses.drop(item.id);
@@ -110,8 +112,9 @@
       });
   };
 
-  // What became of the presses of this page, by id.
-  const fates = new Map();
+  // What became of the presses of this page, by id; and those that a submit waits for, which goes where they lead.
+  const fates = new Map(),
+    awaited = new Set();
 
   // Taken back while it was on its way: the server is asked, and told never to take it if it has not yet.
   const withdraw = async function (item) {
@@ -160,7 +163,8 @@
     const held = new Set();
     let sent = 0,
       stopped = "",
-      waitMs = 0;
+      waitMs = 0,
+      leads = false;
     for (const listed of await presses.all()) {
       const item = await presses.one(listed.id);
       if (!item || item.state !== "waiting") continue;
@@ -171,12 +175,13 @@
       const told = await deliver(item);
       fates.set(item.id, told);
       if (told.state === "sent") sent += 1;
+      leads = leads || awaited.has(item.id);
       if (told.state === "sign-in" || told.state === "other") stopped = told.state;
       waitMs = Math.max(waitMs, told.waitMs || 0);
       if (stopped || (told.state === "later" && told.line)) break;
       if (told.state === "later") item.batches.forEach(held.add, held);
     }
-    return { sent: sent, stopped: stopped, waitMs: waitMs };
+    return { sent: sent, stopped: stopped, waitMs: waitMs, leads: leads };
   };
   const drain = async function (id) {
     while (under) await under; // a pass that had begun may not have seen this press
@@ -195,8 +200,9 @@
     clearTimeout(timer);
     if (left && !done.stopped) timer = setTimeout(drain, Math.max(wait, done.waitMs));
     await window.elderWaiting.draw(done.stopped);
-    // The page was drawn before these were written: fetch it anew, unless somebody waits for an answer on it.
-    if (done.sent && !left && !id && document.querySelector("[data-round]")) location.reload();
+    // The page was drawn before these were written: fetch it anew, unless a press of its own leads on from it. Twice
+    // fetched, it would take what the first has to say.
+    if (done.sent && !left && !done.leads && document.querySelector("[data-round]")) location.reload();
   };
 
   window.elderQueue = { drain: drain };
