@@ -200,7 +200,7 @@ def test_nobody_reads_or_sends_what_another_pressed(
     # The session ends without anybody pressing Sign out; then the helper signs in, in another tab.
     page.context.clear_cookies()
     other.goto(f"{demo}/sign-in/")
-    assert not other.evaluate("caches.keys().then(names => names.some(name => name.startsWith('elder-pages-')))")
+    other.wait_for_function("caches.keys().then(names => !names.some(name => name.startsWith('elder-pages-')))")
     other.get_by_label("Name").fill("helper")
     other.get_by_label("Password").fill("harrow stair 8")
     other.get_by_role("button", name="Sign in", exact=True).click()
@@ -271,12 +271,12 @@ def test_whatever_the_line_does_each_press_is_written_once(bench: Page, harrow: 
     for _ in range(80):  # whatever was refused is sent again, until nothing is left
         page.wait_for_timeout(250)
         with suppress(Error):  # the page is drawn anew once all is sent
+            page.evaluate("window.elderQueue.drain()")  # and what is left is drawn when it is through
             again = reach.get_by_role("button", name="Send it again")
             if again.count():
                 again.first.click(timeout=1000)
             elif not reach.is_visible():
                 break
-            page.evaluate("window.elderQueue.drain()")
     expect(reach).to_be_hidden(timeout=30_000)
     sent = {UUID(key) for key in str(page.evaluate("localStorage.getItem('noted')")).split()}
     written = {entry.key: entry for entry in Entry.objects.all() if entry.key not in known}
