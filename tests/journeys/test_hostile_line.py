@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import random
 import re
 from collections.abc import Iterator
@@ -53,6 +52,13 @@ def bench(browser: Browser, demo: str, harrow: str, complaints: Complaints) -> I
     yield page
     complaints[:] = [one for one in complaints if "ERR_" not in one and "Failed to load resource" not in one]
     page.context.close()
+
+
+AGAIN = """() => {
+  const again = Array.from(document.querySelectorAll('#reach button')).find(one => one.textContent === 'Send it again');
+  if (again) again.click();
+  return Boolean(again);
+}"""
 
 
 def gone_to(page: Page, url: str) -> None:
@@ -249,9 +255,6 @@ def test_signing_out_says_what_would_be_lost(bench: Page, harrow: str, line: Lin
     assert [name for name in names if name.startswith("elder-presses-")] == []
 
 
-@pytest.mark.skipif(
-    "RANDOM_LINE" not in os.environ, reason="on a loaded machine a press or two goes astray: see why first"
-)
 @pytest.mark.parametrize("seed", [1, 2, 3])
 def test_whatever_the_line_does_each_press_is_written_once(bench: Page, harrow: str, line: Line, seed: int) -> None:
     """Eight presses, each on a line in some mood; then the line is sound. Every key that was ever sent is written, each
@@ -276,12 +279,12 @@ def test_whatever_the_line_does_each_press_is_written_once(bench: Page, harrow: 
         page.wait_for_timeout(250)
         with suppress(Error):  # the page is drawn anew once all is sent
             page.evaluate("window.elderQueue.drain()")  # and what is left is drawn when it is through
-            again = reach.get_by_role("button", name="Send it again")
-            if again.count():
-                again.first.click(timeout=1000)
-            elif not reach.is_visible():
+            # Pressed where it stands: drawn anew under a finger, "Let it go" may lie where "Send it again" lay.
+            if not page.evaluate(AGAIN) and not reach.is_visible():
                 break
     expect(reach).to_be_hidden(timeout=30_000)
+    page.goto("about:blank")  # nothing of its own is under way any more
+    gone_to(page, f"{harrow}/season/")
     sent = {UUID(key) for key in str(page.evaluate("localStorage.getItem('noted')")).split()}
     written = {entry.key: entry for entry in Entry.objects.all() if entry.key not in known}
     of_presses = {derived: key for key in sent for derived in [key, *(uuid5(key, str(pk)) for pk in BATCHES)]}

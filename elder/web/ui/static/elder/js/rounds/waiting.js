@@ -20,7 +20,8 @@
     return one;
   };
   const again = async function (item, more) {
-    await presses.put(Object.assign(item, { state: "waiting", tries: 0, why: "" }, more));
+    const now = await presses.one(item.id); // as it is, not as it was drawn
+    if (now) await presses.put(Object.assign(now, { state: "waiting", tries: 0, why: "" }, more));
     await window.elderQueue.drain();
   };
 
@@ -110,6 +111,17 @@
       });
     });
     place.hidden = !items.length && !place.dataset.out && !late.length;
+    // Drawn anew only where something changed: "Let it go" must not move under a thumb that means "Send it again".
+    const signature = JSON.stringify([
+      stoppedBy,
+      place.dataset.out,
+      late,
+      items.map(function (item) {
+        return [item.id, item.state, item.why, Boolean(item.back), item.seen];
+      }),
+    ]);
+    if (place.dataset.drawn === signature) return;
+    place.dataset.drawn = signature;
     const list = document.createElement("ul");
     list.append(...refused.concat(waiting).map(line));
     const said = made("p", "", sentence(place, waiting.length, refused.length, stoppedBy));
