@@ -16,6 +16,8 @@ ROOT = Path(__file__).resolve().parent.parent
 OUT = ROOT / "docs" / "screenshots"
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 FLAGS += ["--disable-component-update", "--disable-sync"]
+HEADLESS = Path("/usr/bin/chromium-headless-shell")
+CHROMIUM = HEADLESS if HEADLESS.exists() else Path("/usr/bin/chromium")
 LAPTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 
@@ -123,7 +125,7 @@ if __name__ == "__main__":
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as play:
         server, address = serve(folder)
         try:
-            browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            browser = play.chromium.launch(executable_path=str(CHROMIUM), args=FLAGS)
             take(browser, address)
         finally:
             server.terminate()

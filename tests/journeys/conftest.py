@@ -10,13 +10,16 @@ from typing import Any
 
 import pytest
 from django.db import connection
-from playwright.sync_api import Browser, BrowserContext, Page
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from demo.loader import load
 from elder.web.garden.models import Garden
 from tests.journeys.line import Line
 
 AXE = Path(__file__).parents[1] / "vendor" / "axe.min.js"
+# Chromium without a window where it is installed, else the whole of it: what `make browser` sees to.
+HEADLESS = Path("/usr/bin/chromium-headless-shell")
+CHROMIUM = HEADLESS if HEADLESS.exists() else Path("/usr/bin/chromium")
 FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -28,13 +31,14 @@ FLAGS = [
     "--disable-software-rasterizer",  # nothing here is drawn in three dimensions; an eighth of the time
     "--disable-extensions",
 ]
+expect.set_options(timeout=15_000)  # machines are shared, and what is waited for is the word, not the speed
 LAPTOP = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
 
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, Any]:
-    return {"executable_path": "/usr/bin/chromium", "args": FLAGS}
+    return {"executable_path": str(CHROMIUM), "args": FLAGS}
 
 
 @pytest.fixture(scope="session")
