@@ -77,8 +77,9 @@ class WindfallPage:
 @in_garden("see")
 def windfall(request: GardenRequest) -> HttpResponse:
     """What can this become if it is cut today, and is it still worth it this season?"""
-    asked = request.GET if "plant" in request.GET else None
-    form = HandForm(asked or {**START, "length": 16 if request.user.units == "us" else 40}, units=request.user.units)
+    length = 16 if request.user.units == "us" else 40
+    asked = {**START, "length": length, **request.GET.dict()}  # an address need not say all of it
+    form = HandForm(asked, units=request.user.units)
     page = _answered(request, form) if form.is_valid() else WindfallPage(form)
     return show(request, "cut/windfall_answer.html" if wants_fragment(request) else "cut/windfall.html", page)
 

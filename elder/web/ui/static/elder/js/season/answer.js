@@ -33,11 +33,6 @@ document.addEventListener("alpine:init", function () {
       init() {
         this.form = document.getElementById(this.$root.dataset.form);
         const self = this;
-        // A page without an answer (signed out meanwhile, say) changes nothing here; saving will tell.
-        this.$root.addEventListener("ajax:missing", function (event) {
-          event.preventDefault();
-          event.detail.target.removeAttribute("aria-busy");
-        });
         if (this.form) {
           this.form.addEventListener("input", function (event) {
             // Any change but of the day itself goes back to the recommended day.
