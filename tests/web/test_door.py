@@ -14,7 +14,7 @@ from elder.engine.climate.climate import Climate
 from elder.web.batches.models import Batch
 from elder.web.garden.access import gardens_of
 from elder.web.garden.clock import today_in
-from elder.web.garden.door import client_address
+from elder.web.garden.door import client_address, first_code, say_first_code
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
 from elder.web.read.gardens import climate_of
 from tests.engine.conftest import T_MAX, T_MIN
@@ -23,11 +23,25 @@ from tests.factories import PASSWORD, GardenFactory, PersonFactory, WantFactory,
 
 def test_an_empty_elder_asks_for_its_first_account(db: None, client: Client) -> None:
     assert client.get(reverse("sign-in")).url == reverse("first-account")  # type: ignore[attr-defined]
-    data = {"username": "marrow", "password1": PASSWORD, "password2": PASSWORD}
-    answer = client.post(reverse("first-account"), data)
+    data = {"username": "marrow", "password1": PASSWORD, "password2": PASSWORD, "code": "wrong"}
+    page = client.post(reverse("first-account"), data).content.decode()
+    assert "That is not the code." in page
+    assert 'value="marrow"' in page
+    assert not Person.objects.exists()
+    answer = client.post(reverse("first-account"), data | {"code": first_code().lower().replace("-", " ")})
     assert answer.url == reverse("garden-new")  # type: ignore[attr-defined]
     assert Membership.objects.get().role == "owner"
     assert Client().get(reverse("first-account")).status_code == 404
+
+
+def test_the_first_code_is_printed_where_elder_runs(db: None, client: Client, caplog: Any, settings: Any) -> None:
+    say_first_code.cache_clear()
+    code = first_code()
+    assert code not in client.get(reverse("first-account")).content.decode()
+    client.get(reverse("first-account"))
+    assert [said.getMessage() for said in caplog.records] == [f"The first account asks for this code: {code}"]
+    settings.SECRET_KEY = "another machine"
+    assert first_code() != code
 
 
 def test_a_poor_password_is_refused_with_the_name_kept(db: None, client: Client) -> None:
@@ -177,7 +191,9 @@ def test_six_wrong_passwords_shut_the_door(db: None, client: Client) -> None:
 def test_a_form_without_its_token_is_turned_away_kindly(garden: Any) -> None:
     client = Client(enforce_csrf_checks=True)
     client.force_login(member(garden), backend="django.contrib.auth.backends.ModelBackend")
-    answer = client.post(reverse("want-new", args=[garden.pk]), {}, headers={"referer": "http://elsewhere.example/"})
+    answer = client.post(
+        reverse("want-new", args=[garden.pk]), {"plant": "mint"}, headers={"referer": "http://elsewhere.example/"}
+    )
     assert answer.status_code == 403
     assert "That form had grown old" in answer.content.decode()
     assert "elsewhere.example" not in answer.content.decode()

@@ -16,6 +16,7 @@ from tests.web.presses import take_back
 
 OPEN = {
     "password",
+    "password-choose",
     "sign-in",
     "sign-out",
     "first-account",
@@ -34,7 +35,7 @@ OPEN = {
 # What each role may not do, by address; anything not named here every member may see.
 OWNER_ONLY = {
     "want-new", "want-edit", "want-carry", "want-cut", "want-away", "want-back",
-    "garden-edit", "place-new", "place-edit", "person-new", "person-part",
+    "garden-edit", "place-new", "place-edit", "person-new", "person-part", "person-link",
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
     "season-fit", "season-risk", "want-serve",
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
@@ -48,7 +49,7 @@ TENDING = {
 }  # fmt: skip
 POST_ONLY = {
     "want-carry",
-    "records-forget", "season-risk", "want-serve", "windfall-take", "person-part",
+    "records-forget", "season-risk", "want-serve", "windfall-take", "person-part", "person-link",
     "want-cut", "want-away", "want-back", "harvest", "note",
     "move", "undo",
     "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done",

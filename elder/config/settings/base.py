@@ -24,6 +24,7 @@ INSTALLED_APPS = [
     "crispy_forms",
     "crispy_bootstrap5",
     "csp",
+    "elder.web.logbook",
     "elder.web.ui",
     "elder.web.garden",
     "elder.web.places",
@@ -39,7 +40,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
-    "django.contrib.sessions.middleware.SessionMiddleware",
+    "elder.web.ui.sessions.Sessions",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
@@ -67,19 +68,27 @@ TEMPLATES = [
     },
 ]
 
-# SQLite as a logbook wants it: writers queue instead of failing, nothing is lost on a power cut.
+# SQLite as a logbook wants it: writers queue instead of failing, nothing is lost on a power cut; connections stay open,
+# so that a full disk stops writing alone, and each page first looks whether the file is still the one that was opened.
 SQLITE_OPTIONS = {
     "transaction_mode": "IMMEDIATE",
     "timeout": 20,
     "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
 }
+SQLITE: dict[str, Any] = {
+    "ENGINE": "elder.web.logbook.sqlite",
+    "OPTIONS": SQLITE_OPTIONS,
+    "CONN_MAX_AGE": None,
+    "CONN_HEALTH_CHECKS": True,
+}
+REMEMBER_DATABASE = True  # a note beside the database, so that none is made anew where one was lost
 
 
 def database(default_file: Path) -> dict[str, Any]:
     """DATABASE_URL where it is set, else SQLite in a file of ours."""
     settings: dict[str, Any] = env.db_url("DATABASE_URL", default=f"sqlite:///{default_file}")
     if settings["ENGINE"] == "django.db.backends.sqlite3":
-        settings["OPTIONS"] = SQLITE_OPTIONS
+        settings |= SQLITE
     return settings
 
 
@@ -93,6 +102,7 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
 ]
+PASSWORD_RESET_TIMEOUT = 2 * 24 * 60 * 60  # seconds a link to choose a password serves
 LOGIN_URL = "sign-in"
 LOGIN_REDIRECT_URL = "home"
 LOGOUT_REDIRECT_URL = "sign-in"
@@ -141,7 +151,7 @@ STATIC_URL = "static/"
 STATIC_ROOT = ROOT / "staticfiles"
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
-    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+    "staticfiles": {"BACKEND": "elder.web.ui.collected.CollectedFiles"},
 }
 
 CRISPY_ALLOWED_TEMPLATE_PACKS = "bootstrap5"

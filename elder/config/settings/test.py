@@ -1,19 +1,19 @@
 """Tests: a database in memory, plain static files, a fast password hasher."""
 
 from elder.config.settings.base import *  # noqa: F403 - a settings file extends its base
-from elder.config.settings.base import SQLITE_OPTIONS, VAR, env
+from elder.config.settings.base import SQLITE, VAR, env
 
 SECRET_KEY = "for-tests-only"  # noqa: S105 - signs nothing that lasts
 DATABASES = {
     "default": {
-        "ENGINE": "django.db.backends.sqlite3",
+        **SQLITE,
         "NAME": VAR / "unused.sqlite3",
-        "OPTIONS": SQLITE_OPTIONS,
         # A file rather than memory: journeys serve from another thread.
         "TEST": {"NAME": VAR / env.str("TEST_DATABASE", default="test.sqlite3")},
     }
 }
 VAR.mkdir(exist_ok=True)
+REMEMBER_DATABASE = False
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},

@@ -15,3 +15,8 @@ def today_in(garden: Garden) -> date:
     if settings.DEMO and garden.household.demo_day:
         return garden.household.demo_day
     return datetime.now(ZoneInfo(garden.timezone)).date()
+
+
+def moment_in(garden: Garden) -> datetime:
+    """The real moment by a garden's time zone, the demo's too: for what lapses by the clock on the wall."""
+    return datetime.now(ZoneInfo(garden.timezone))

@@ -1,4 +1,4 @@
-"""Forms of the door and the garden: accounts, people, climate, places."""
+"""Forms of the garden: climate, records, places."""
 
 from __future__ import annotations
 
@@ -10,7 +10,6 @@ from datetime import datetime
 from typing import ClassVar, Unpack
 
 from django import forms
-from django.contrib.auth.forms import UserCreationForm
 from django.core.exceptions import ValidationError
 
 from elder.engine.climate.climate import Climate
@@ -19,37 +18,12 @@ from elder.engine.climate.frost import FROST_FREE
 from elder.engine.climate.frost_fit import solved
 from elder.engine.climate.normals import Normals
 from elder.web.garden.actions import MOST_BYTES
-from elder.web.garden.models import Garden, Membership, Person
+from elder.web.garden.models import Garden
 from elder.web.say.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
 from elder.web.say.words import MONTHS
 from elder.web.ui.fields import FilledRow, Sent, choosing
 
 LEAP = 2000  # a leap year, so that 29 Feb can be read; it counts as the 28th
-
-
-class AccountForm(UserCreationForm):  # type: ignore[type-arg]
-    """A name and a password."""
-
-    class Meta:
-        model = Person
-        fields: ClassVar = ["username"]
-        labels: ClassVar = {"username": "Name to sign in with"}
-        help_texts: ClassVar = {"username": ""}
-
-
-class PersonForm(AccountForm):
-    """Someone new in the household, with a role."""
-
-    role = forms.ChoiceField(label="What they may do", choices=Membership.Role, initial=Membership.Role.HELPER)
-
-
-class HabitsForm(forms.ModelForm):  # type: ignore[type-arg]
-    """How a person likes to read."""
-
-    class Meta:
-        model = Person
-        fields: ClassVar = ["units", "theme"]
-        labels: ClassVar = {"units": "Units", "theme": "Light or dark"}
 
 
 class TemperatureField(forms.FloatField):

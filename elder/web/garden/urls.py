@@ -3,7 +3,7 @@
 from django.contrib.auth.views import LogoutView
 from django.urls import path
 
-from elder.web.garden import almanac_views, assumptions_views, records_views, undo, views
+from elder.web.garden import almanac_views, assumptions_views, password_views, records_views, undo, views
 
 urlpatterns = [
     path("", views.home, name="home"),
@@ -16,6 +16,8 @@ urlpatterns = [
     path("g/<int:garden_id>/garden/", views.garden, name="garden"),
     path("g/<int:garden_id>/garden/edit/", views.edit_garden, name="garden-edit"),
     path("password/", views.NewPassword.as_view(), name="password"),
+    path("password/<uidb64>/<token>/", password_views.ChoosePassword.as_view(), name="password-choose"),
+    path("g/<int:garden_id>/person/<int:membership_id>/link/", password_views.offer_link, name="person-link"),
     path("g/<int:garden_id>/person/<int:membership_id>/", views.change_part, name="person-part"),
     path("g/<int:garden_id>/person/new/", views.new_person, name="person-new"),
     path("g/<int:garden_id>/words/", views.words, name="words"),

@@ -18,9 +18,10 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden, signed_in
+from elder.web.garden.account_forms import FirstAccountForm, HabitsForm, PersonForm
 from elder.web.garden.almanac_views import almanac_of
-from elder.web.garden.door import is_on_this_machine, tries_many_names
-from elder.web.garden.forms import AccountForm, GardenForm, HabitsForm, PersonForm
+from elder.web.garden.door import is_on_this_machine, say_first_code, tries_many_names
+from elder.web.garden.forms import GardenForm
 from elder.web.garden.models import Garden, Household, Membership, Person, Records
 from elder.web.garden.possible_nights import fit_words
 from elder.web.read.gardens import climate_of
@@ -89,7 +90,8 @@ def first_account(request: HttpRequest) -> HttpResponse:
     """The first account of an empty Elder. Gone once there is one."""
     if Person.objects.exists():
         raise Http404
-    form = AccountForm(request.POST or None)
+    say_first_code()
+    form = FirstAccountForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         person = form.save()
         actions.open_house(person, f"{person.username}’s household")

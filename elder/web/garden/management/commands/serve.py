@@ -9,17 +9,22 @@ from typing import Any
 
 from django.conf import settings
 from django.core.management import call_command
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandError
 from django.core.wsgi import get_wsgi_application
-from django.db import connections
+from django.db import DatabaseError, connections
 from gunicorn.app.base import BaseApplication
+
+from elder.web.garden.door import first_code
+from elder.web.garden.models import Person
+from elder.web.logbook.files import database_file
+from elder.web.logbook.trouble import backup_words, trouble_of
 
 HOST = "127.0.0.1"
 # One process keeps the engine's answers warm for everybody; threads let pages overlap.
 GUNICORN = {
-    "worker_class": "gthread",
+    "worker_class": "elder.web.ui.slow_senders.PatientWorker",
     "workers": 1,
-    "threads": 4,
+    "threads": 8,
     "control_socket_disable": True,
     "loglevel": "warning",
 }
@@ -65,15 +70,29 @@ class Command(BaseCommand):
         parser.add_argument("--port", type=int, default=8480)
         parser.add_argument("--ready", action="store_true", help="database, static files and demo data first")
 
+    def ready(self) -> bool:
+        """The database, demo data and static files; whether nobody has an account yet."""
+        call_command("migrate", verbosity=0)
+        if settings.DEMO:
+            call_command("load_demo")
+        call_command("collectstatic", interactive=False, verbosity=0)
+        return not Person.objects.exists()
+
     def handle(self, *args: object, **options: Any) -> None:
         """Make ready, print the address, serve."""
-        if options["ready"]:
-            call_command("migrate", verbosity=0)
-            if settings.DEMO:
-                call_command("load_demo")
-            call_command("collectstatic", interactive=False, verbosity=0)
+        try:
+            first = self.ready() if options["ready"] else False
+        except DatabaseError as error:
+            trouble = trouble_of(error)
+            if trouble is None:
+                raise
+            raise CommandError(
+                f"{trouble.words.heading}. {trouble.words.remedy} {backup_words(database_file())}"
+            ) from error
         port = free_port(options["port"])
         self.stdout.write(f"\n  Elder is at http://{HOST}:{port}/  (Ctrl-C stops it)\n\n")
+        if first:
+            self.stdout.write(f"  The first account asks for this code: {first_code()}\n\n")
         self.stdout.flush()
         connections.close_all()  # a connection must not be shared with the worker
         Served({**GUNICORN, "bind": f"{HOST}:{port}"}).run()

@@ -1,0 +1,57 @@
+"""Forms of the door and of people: the first account, someone let in, how one likes to read."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+from django import forms
+from django.contrib.auth.forms import UserCreationForm
+from django.core.exceptions import ValidationError
+
+from elder.web.garden.door import is_first_code
+from elder.web.garden.models import Membership, Person
+
+
+class AccountForm(UserCreationForm):  # type: ignore[type-arg]
+    """A name and a password."""
+
+    class Meta:
+        model = Person
+        fields: ClassVar = ["username"]
+        labels: ClassVar = {"username": "Name to sign in with"}
+        help_texts: ClassVar = {"username": ""}
+
+
+class FirstAccountForm(AccountForm):
+    """The first account of all, for whoever can read the terminal."""
+
+    code = forms.CharField(
+        label="Code",
+        max_length=20,
+        help_text="It stands in the terminal that Elder was started from.",
+        widget=forms.TextInput(attrs={"autocomplete": "off", "autocapitalize": "characters"}),
+    )
+
+    def clean_code(self) -> str:
+        """The code as it was printed."""
+        code: str = self.cleaned_data["code"]
+        if not is_first_code(code):
+            raise ValidationError(
+                "That is not the code. Look in the terminal for “The first account asks for this code”."
+            )
+        return code
+
+
+class PersonForm(AccountForm):
+    """Someone new in the household, with a role."""
+
+    role = forms.ChoiceField(label="What they may do", choices=Membership.Role, initial=Membership.Role.HELPER)
+
+
+class HabitsForm(forms.ModelForm):  # type: ignore[type-arg]
+    """How a person likes to read."""
+
+    class Meta:
+        model = Person
+        fields: ClassVar = ["units", "theme"]
+        labels: ClassVar = {"units": "Units", "theme": "Light or dark"}

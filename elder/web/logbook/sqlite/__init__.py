@@ -1,0 +1,1 @@
+"""Django's SQLite, opened with care. Named as a database ``ENGINE``."""
