@@ -165,8 +165,8 @@ def test_what_is_due_this_week(seen: Any, garden: Any, tomato: Any) -> None:
     take(tomato, on=date(2027, 3, 6), count=11)
     assert items(seen("season"), "Due this week") == [
         # Day 8 of the worked example; of batches quick and slow, day 7.
-        "First look since Sat 13 Mar Tomato · 11 waiting, 1 in 10 likely rooted by then",
-        "Cut 11 Wed 24 Mar Tomato ‘Ninepin’ · 11 side shoots",
+        "First look now Tomato · 11 waiting, more than 1 in 10 likely rooted",
+        "Cut 11 side shoots Wed 24 Mar Tomato ‘Ninepin’",
     ]
 
 
@@ -188,3 +188,21 @@ def test_a_lots_page_names_the_others(seen: Any, garden: Any, tomato: Any) -> No
     page = seen("want", second.pk)
     others = [link["href"] for link in named(page, "The other lots").select("a")]
     assert others == [reverse("want", args=[garden.pk, row.pk]) for row in (first, third)]
+
+
+def test_what_waits_since_is_not_scolded_for(seen: Any, tomato: Any) -> None:
+    """A look whose day has gone by is worth a look now; a plant that is ready says since when."""
+    batch = take(tomato, on=date(2027, 2, 20), count=11)
+    write = {"batch": batch, "by": None}
+    Entry.objects.create(kind=Entry.Kind.ROOTED, on=date(2027, 3, 12), count=4, **write)
+    due = items(seen("season"), "Due this week")
+    assert due[0] == "Cut 2 more today Tomato, which is short; until 14 Apr"
+    assert due[1].startswith("Pot on ready since 12 Mar Tomato · 4 rooted:")
+    assert due[2] == "Look again now Tomato · 7 waiting, more than another tenth likely rooted"
+    page = words(seen("round"))
+    assert "worth a look now" in page
+    assert "ready since 12 Mar" in page
+    assert "days ago" not in page
+    batch_page = words(seen("batch", batch.pk))
+    assert "ready since 12 Mar" in batch_page
+    assert "days ago" not in batch_page

@@ -85,10 +85,16 @@ def test_a_new_garden_can_be_wanted_in_at_once(alone: Client) -> None:
 @pytest.mark.parametrize(
     ("given", "sentence"),
     [
-        ({"last_frost_mean": "soonish"}, "Write the day like 30 Apr."),
+        ({"last_frost_mean": "soonish"}, "That is no day Elder can read. Write it like 30 Apr, or end of April."),
         ({"last_frost_late": ""}, "Give both days, or neither"),
         ({"last_frost_late": "1 Apr"}, "This day is later in spring than the average."),
         ({"first_frost_early": "1 Dec"}, "This day is earlier in autumn than the average."),
+        ({"latitude": ""}, "Degrees, such as 52.6."),
+        ({"t_min_2": "", "t_max_3": ""}, "Still missing: Mar lowest and Apr highest."),
+        (
+            {f"t_min_{month}": "" for month in range(12)},
+            "12 of the 24 temperatures are still missing; they are marked.",
+        ),
         ({"t_min_6": "99"}, "no temperature of a garden"),
         ({"t_min_6": "25"}, "The lowest lies above the highest."),
         ({"timezone": "Atlantis/Deep"}, "Write a time zone such as"),
@@ -101,6 +107,23 @@ def test_a_garden_that_cannot_be(alone: Client, given: dict[str, str], sentence:
     assert sentence in answer.content.decode()
     assert 'value="Dune End"' in answer.content.decode()
     assert Garden.objects.count() == 0
+
+
+def test_a_blank_garden_is_asked_for_once(alone: Client) -> None:
+    page = alone.post(reverse("garden-new"), {"accepted_risk": "0.1"}).content.decode()
+    assert page.count("All 24 are still missing: a lowest and a highest for each month.") == 1
+    assert page.count('aria-describedby="months-missing"') == 24
+    assert "Needed." not in page
+    assert "This field is required" not in page
+
+
+def test_frost_days_are_read_as_people_write_them(alone: Client) -> None:
+    Person.objects.update(units="us")
+    days = {"last_frost_mean": "4/11", "last_frost_late": "early May", "first_frost_mean": "16. 11."}
+    alone.post(reverse("garden-new"), garden_data(**days, first_frost_early="27th of October"))
+    garden = Garden.objects.get()
+    assert (garden.last_frost_mean, garden.last_frost_late) == (100, 124), "11 Apr and 5 May from 0"
+    assert (garden.first_frost_mean, garden.first_frost_early) == (319, 299), "16 Nov and 27 Oct"
 
 
 def test_a_frost_free_garden(alone: Client) -> None:

@@ -223,6 +223,10 @@ def _may_harvest(item: BatchToday) -> bool:
     return bool(item.state.count("planted")) and item.state.first_harvest is None
 
 
+def _due_words(day: date, today: date) -> str:
+    return f"ready since {about(day, today)}" if day < today else f"due {days_away(day, today)}"
+
+
 def _moves(item: BatchToday, request: GardenRequest, given: Mapping[str, Form]) -> list[Move]:
     """The moves a batch's state allows, each with its form; one that was refused keeps what was typed."""
     state = item.state
@@ -238,7 +242,7 @@ def _moves(item: BatchToday, request: GardenRequest, given: Mapping[str, Form]) 
             verb=verb,
             name=name,
             count=count,
-            due=f"due {days_away(soon[verb], request.today)}" if verb in soon else "",
+            due=_due_words(soon[verb], request.today) if verb in soon else "",
             form=given.get(verb) or MoveForm(today=request.today, initial={"count": count}, prefix=verb),
         )
         for verb, (name, count) in there.items()

@@ -6,8 +6,7 @@ import gzip
 import io
 import zlib
 from collections.abc import Iterator
-from datetime import datetime
-from typing import ClassVar, Unpack
+from typing import ClassVar, Unpack, cast
 
 from django import forms
 from django.core.exceptions import ValidationError
@@ -17,13 +16,12 @@ from elder.engine.climate.day_of_year import MONTH_STARTS, doy0
 from elder.engine.climate.frost import FROST_FREE
 from elder.engine.climate.frost_fit import solved
 from elder.engine.climate.normals import Normals
+from elder.web.formats.year_days import read_year_day
 from elder.web.garden.actions import MOST_BYTES
 from elder.web.garden.models import Garden
-from elder.web.say.units import read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
-from elder.web.say.words import MONTHS
+from elder.web.say.units import US, read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
+from elder.web.say.words import MONTHS, listed
 from elder.web.ui.fields import FilledRow, Sent, choosing
-
-LEAP = 2000  # a leap year, so that 29 Feb can be read; it counts as the 28th
 
 
 class TemperatureField(forms.FloatField):
@@ -53,7 +51,10 @@ class TemperatureField(forms.FloatField):
 
 
 class DayOfYearField(forms.CharField):
-    """A day without its year, typed like "30 Apr" and kept as a day of the year from 0."""
+    """A day without its year, typed as people write one and kept as a day of the year from 0; 29 Feb counts as the
+    28th. ``units`` tells how "4/5" is meant."""
+
+    units = ""
 
     def prepare_value(self, value: object) -> object:
         """A day of the year as people write it."""
@@ -67,12 +68,10 @@ class DayOfYearField(forms.CharField):
         text = " ".join(super().clean(value).split())
         if not text:
             return None
-        for form in ("%d %b %Y", "%d %B %Y", "%b %d %Y", "%B %d %Y"):
-            try:
-                return doy0(datetime.strptime(f"{text} {LEAP}", form).date())  # noqa: DTZ007 - a day has no zone
-            except ValueError:
-                continue
-        raise ValidationError("Write the day like 30 Apr.")
+        day = read_year_day(text, month_first=self.units == US)
+        if day is None:
+            raise ValidationError("That is no day Elder can read. Write it like 30 Apr, or end of April.")
+        return doy0(day)
 
 
 FROST_DAYS = ("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early")
@@ -96,6 +95,14 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
             "elevation_m": "Height above the sea, m",
             "timezone": "Time zone",
             "dates_well_known": "These dates are well known here: go by them until there are ten years of records",
+        }
+
+        error_messages: ClassVar = {
+            "name": {"required": "Give it a name."},
+            "latitude": {"required": "Degrees, such as 52.6.", "invalid": "Degrees as a number, such as 52.6."},
+            "longitude": {"required": "Degrees, such as −4.1.", "invalid": "Degrees as a number, such as −4.1."},
+            "elevation_m": {"required": "Metres; 0 by the sea."},
+            "timezone": {"required": "Such as Europe/London."},
         }
 
     look_every_days = forms.TypedChoiceField(label="How often do you look?", coerce=int, choices=LOOKS, required=False)
@@ -130,12 +137,14 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
                 del self.fields[name]
             self.fields["accepted_risk"].initial = self.instance.accepted_risk
             return
+        for name in FROST_DAYS:
+            cast(DayOfYearField, self.fields[name]).units = units
         sign = temperature_sign(units)
         means = [(key, getattr(self.instance, key) or [None] * 12) for key in ("t_min", "t_max")]
         for key, values in means:
             for month, value in enumerate(values):
                 name = f"{MONTHS[month]} {'lowest' if key == 't_min' else 'highest'}, {sign}"
-                field = TemperatureField(units=units, label=name)
+                field = TemperatureField(units=units, label=name, required=False)  # missed together: see clean
                 field.initial = value
                 self.fields[f"{key}_{month}"] = field
         for name in (*FROST_DAYS, "accepted_risk"):
@@ -151,6 +160,7 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
         data = super().clean() or {}
         if self.recorded:
             return data
+        self._mark_missing()
         for month in range(12):
             low, high = data.get(f"t_min_{month}"), data.get(f"t_max_{month}")
             if low is not None and high is not None and low > high:
@@ -159,6 +169,21 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
         self._pair("first_frost_mean", "first_frost_early", -1, "earlier in autumn than the average")
         self._blank_dates()
         return data
+
+    def _mark_missing(self) -> None:
+        """Say once which temperatures are missing, and mark each."""
+        names = [f"{key}_{month}" for month in range(12) for key in ("t_min", "t_max")]
+        missing = [name for name in names if name not in self.errors and self.cleaned_data.get(name) is None]
+        for name in missing:
+            field = self.fields[name]
+            field.widget.attrs |= {"class": "is-invalid", "aria-invalid": "true", "aria-describedby": "months-missing"}
+        if not missing:
+            return
+        said = listed(str(self.fields[name].label).split(",")[0] for name in missing)
+        few = f"Still missing: {said}."
+        many = f"{len(missing)} of the 24 temperatures are still missing; they are marked."
+        every = "All 24 are still missing: a lowest and a highest for each month."
+        self.add_error(None, every if len(missing) == 24 else few if len(missing) <= 4 else many)
 
     def _blank_dates(self) -> None:
         """Frost dates may stay blank where there is no frost; where the temperatures say that there is, they are asked

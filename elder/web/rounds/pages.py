@@ -15,7 +15,7 @@ from elder.drawing.soil_line import STRIP
 from elder.web.garden.access import GardenRequest
 from elder.web.places.readings import OffWords
 from elder.web.read.batches import BatchToday
-from elder.web.rounds.round import LOOKS, Job, Round, Shared, Stop
+from elder.web.rounds.round import Job, Round, Shared, Stop
 from elder.web.rounds.wording import (
     DEED_WORDS,
     carry_words,
@@ -205,9 +205,9 @@ def _job_line(job: Job, drawn: bool, request: GardenRequest) -> JobLine:
         about=words.about,
         caution=words.caution,
         when=when_words(job),
-        late=job.is_late,
-        is_look=job.verb in LOOKS,
-        hope=hope_words(batch) if job.verb in LOOKS else "",
+        late=job.is_late and not job.is_look,
+        is_look=job.is_look,
+        hope=hope_words(batch) if job.is_look else "",
         scene=_strip(batch) if drawn else None,
         count=job.task.count,
         move=move,

@@ -41,6 +41,11 @@ class Job:
         return self.task.verb
 
     @property
+    def is_look(self) -> bool:
+        """Whether it is a look, or a word on giving up."""
+        return self.verb in LOOKS
+
+    @property
     def is_late(self) -> bool:
         """Whether its day has gone by."""
         return self.task.due < self.batch.today

@@ -42,7 +42,6 @@ DEED_WORDS: Final = {
     "carry_in": ("Carry in", "", "Carried in"),
     "stick": ("Stick", "The cut has skinned over; its cut sheet says how deep, and when to water.", "Stuck"),
 }
-LONG_AGO_DAYS: Final = 6  # later than this a care was more likely not written down than not done (assumed)
 JAR_DEEDS: Final = frozenset(("water", "top_up", "feed_water", "air", "moisten", "mist", "uncover", "shade"))
 
 
@@ -153,14 +152,17 @@ def potting_words(batch: BatchToday, units: str) -> str:
 
 
 def when_words(job: Job) -> str:
-    """When a task is due, where that is not today."""
+    """When a task is due, where that is not today. Of one whose day has gone by it is said what is worth doing now; of
+    a care, when it was last written down: more often it was done and not written than left."""
     late = (job.batch.today - job.task.due).days
     if late == 0:
         return ""
-    if late > LONG_AGO_DAYS and job.verb in DEED_WORDS:
+    if late > 0 and job.verb in DEED_WORDS:
         last = job.batch.state.last_tended(job.verb)
         return f"last written down {about(last, job.batch.today)}" if last else "not written down yet"
-    return f"due {days_away(job.task.due, job.batch.today)}"
+    if late < 0:
+        return f"due {days_away(job.task.due, job.batch.today)}"
+    return "worth a look now" if job.is_look else f"ready since {about(job.task.due, job.batch.today)}"
 
 
 def carry_words(carry: Carry, units: str) -> str:

@@ -28,10 +28,11 @@ def next_words(batch: BatchToday) -> str:
         return "Nothing is due; it grows on."
     task = tasks[0]
     late = task.due < today
+    by = " by now" if late else f" by {about(task.due, today)}"
     when = "now" if late else days_away(task.due, today)
     said = {
-        "first_look": f"First look {when}: 1 in 10 are likely rooted by {about(task.due, today)}.",
-        "next_look": f"Look again {when}: another tenth are likely rooted by {about(task.due, today)}.",
+        "first_look": f"First look {when}: {'more than ' if late else ''}1 in 10 are likely rooted{by}.",
+        "next_look": f"Look again {when}: {'more than ' if late else ''}another tenth are likely rooted{by}.",
         "give_up": f"Little hope is left for the {task.count} still waiting. Give them up, or let them be.",
         "pot_on": f"Pot on the {plural(task.count, 'rooted one', 'rooted ones')} ({batch.method.ready_sign}).",
         "harden": f"Start hardening {when}, for {batch.method.harden_days} days.",

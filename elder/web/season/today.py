@@ -11,7 +11,7 @@ from elder.web.garden.models import Garden
 from elder.web.read.wants import Reckoning
 from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, days_away, plural
-from elder.web.season.wording import PRESSING, Due, task_words
+from elder.web.season.wording import MOVED, PRESSING, Due, task_words
 
 AHEAD = timedelta(days=7)
 
@@ -44,20 +44,18 @@ def _cuts(reckoning: Reckoning, garden: Garden, today: date) -> list[Due]:
             what = f"{name} · leaves back by half, {plural(ahead, 'day', 'days')} before the cut"
             return [_due(max(ready_by, today), "prepare", "Ready the branch", what, sheet, today)]
         if option.day <= today + AHEAD:
-            what = f"{name} · {plural(reckoning.to_cut, plant.cutting_one, plant.cutting_many)}"
-            return [_due(option.day, "cut", f"Cut {reckoning.to_cut}", what, url, today)]
+            deed = f"Cut {plural(reckoning.to_cut, plant.cutting_one, plant.cutting_many)}"
+            return [_due(option.day, "cut", deed, name, url, today)]
     more = reckoning.shortfall
     if more and more.day <= today + AHEAD:
-        what = f"{name} is short · helps until {day_words(more.until, today, weekday=False)}"
+        what = f"{name}, which is short; until {day_words(more.until, today, weekday=False)}"
         return [_due(max(more.day, today), "cut", f"Cut {more.count} more", what, url, today)]
     return []
 
 
 def _due(day: date, verb: str, deed: str, what: str, url: str, today: date) -> Due:
-    when = days_away(day, today) if abs((day - today).days) < 2 else day_words(day, today)
     return Due(
-        when=when,
-        overdue=day < today,
+        when=_when(day, verb, today),
         now=day <= today,
         deed=deed,
         about=what,
@@ -65,3 +63,10 @@ def _due(day: date, verb: str, deed: str, what: str, url: str, today: date) -> D
         due=day,
         pressing=PRESSING[verb],
     )
+
+
+def _when(day: date, verb: str, today: date) -> str:
+    """The day of a task. One that has gone by is worth doing now; a plant that is ready says since when."""
+    if day < today:
+        return f"ready since {day_words(day, today, weekday=False)}" if verb in MOVED else "now"
+    return days_away(day, today) if (day - today).days < 2 else day_words(day, today)

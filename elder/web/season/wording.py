@@ -15,7 +15,6 @@ class Due:
     """One line of today's list."""
 
     when: str
-    overdue: bool
     now: bool
     deed: str
     about: str
@@ -43,15 +42,17 @@ DEEDS = {
 }
 
 
+MOVED = frozenset(("pot_on", "plant_out", "harden"))  # done to what is ready for it
 PRESSING = {verb: i for i, verb in enumerate(DEEDS)}
 
 
 def task_words(task: Task, batch: BatchToday) -> tuple[str, str]:
-    """A task as a deed and what it is about."""
+    """A task as a deed and what it is about; of one whose day has gone by, what is worth doing now."""
     plant = plant_words(batch.plant.name, batch.row.variety)
+    late = task.due < batch.today
     counted = {
-        "first_look": f"{task.count} waiting, 1 in 10 likely rooted by then",
-        "next_look": f"{task.count} waiting, another tenth likely rooted",
+        "first_look": f"{task.count} waiting, {'more than 1 in 10' if late else '1 in 10'} likely rooted",
+        "next_look": f"{task.count} waiting, {'more than another tenth' if late else 'another tenth'} likely rooted",
         "give_up": f"{task.count} still waiting, with little hope left",
         "pot_on": f"{task.count} rooted: {batch.method.ready_sign}",
         "harden": f"{task.count} for {batch.method.harden_days} days",
