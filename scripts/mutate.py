@@ -30,6 +30,8 @@ pytest_add_cli_args_test_selection = [{tests}]
 # Every mutant is tested in a fork of one process, and mutmut asks once which tests reach which line: what an earlier
 # test keeps would hide a wrong line from both. So nothing is kept from one test to the next, but the handbook as read.
 FORGET = """
+import pytest
+
 
 def _kept():
     import gc

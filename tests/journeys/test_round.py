@@ -102,7 +102,7 @@ def test_a_whole_round_on_the_phone(phone: Page, harrow: str) -> None:
     page.get_by_role("button", name="Write down: 1 lost, 2 signs").click()
     expect(page.get_by_role("heading", name="The rot has cut off the water")).to_be_visible()
     expect(page.get_by_role("region", name="On course?")).to_contain_text(re.compile(r"Short.*Cut \d+ more", re.DOTALL))
-    expect(page.get_by_role("region", name="Patience")).to_contain_text(re.compile(r"Of the 5 still waiting"))
+    expect(page.get_by_role("region", name="Patience")).to_contain_text(re.compile(r"Of the five still waiting"))
     assert lines(batch_of("Low Tide"))[-1] == ("lost", 1, "black_base wilted")
 
     # On to the next look without going back; then pot on with the steppers.

@@ -15,6 +15,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.cut.sheet import Facts, chosen_from, sheet_of
 from elder.web.garden.models import Person
 from elder.web.read.batches import setting_of
+from elder.web.say.plants import way_words
 from elder.web.season.models import Want
 from elder.web.stock.models import StockLook, StockPlant, VarietyAnswer
 from tests.factories import PlaceFactory, take
@@ -115,7 +116,7 @@ def test_every_kind_of_cutting_in_every_medium_has_its_pages(garden: Any, owner:
     if way.direct:
         Want.objects.update(rooting_place=PlaceFactory(garden=garden, name="Bed", standing="ground"))
     html = page(owner, "cut-sheet", garden, want.pk)
-    assert f"{way.form}, {way.name}" in text(html)
+    assert way_words(way.form, way.name) in text(html)
     assert 'class="scene scene-pot"' in html
     stems = page(owner, "cut-layout", garden) if way.form in WHOLE else laid(owner, garden, f"want={want.pk}")
     assert "No layout yet" not in stems

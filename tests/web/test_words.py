@@ -6,6 +6,7 @@ from datetime import date
 
 import pytest
 
+from elder.web.say.plants import way_words
 from elder.web.say.units import (
     length_in,
     read_length,
@@ -20,7 +21,19 @@ from elder.web.say.units import (
     shown_weight,
     temperature,
 )
-from elder.web.say.words import counted, day_words, days_away, in_ten, listed, odds, plural, span_words, sureness
+from elder.web.say.words import (
+    counted,
+    day_words,
+    days_away,
+    in_ten,
+    listed,
+    odds,
+    of_one,
+    of_them,
+    plural,
+    span_words,
+    sureness,
+)
 from elder.web.ui.templatetags.elder import lengths
 
 TODAY = date(2027, 4, 6)
@@ -163,3 +176,41 @@ def test_a_share_in_a_table(share: float, said: str) -> None:
 def test_lengths_in_a_sentence_are_the_persons() -> None:
     assert lengths("roots of 2 cm or more; shoots of 15 cm", "us") == "roots of ¾ in or more; shoots of 6 in"
     assert lengths("roots of 2 cm or more", "metric") == "roots of 2 cm or more"
+
+
+@pytest.mark.parametrize(
+    ("count", "share", "said"),
+    [
+        (8, 0.7, "about 7 in 10"),
+        (7, 0.9, "six or seven"),  # 6.3 of 7
+        (7, 0.86, "about six"),  # 6.02
+        (7, 0.97, "all"),  # 6.79
+        (2, 0.7, "one or two"),  # 1.4
+        (3, 0.35, "about one"),  # 1.05
+        (2, 0.3, "perhaps one"),  # 0.6
+        (2, 0.1, "hardly any"),  # 0.2
+        (4, 0.5, "about two"),
+        (5, 0.5, "two or three"),
+    ],
+)
+def test_a_share_of_a_few_is_said_as_how_many(count: int, share: float, said: str) -> None:
+    assert of_them(count, share) == said
+
+
+def test_what_becomes_of_the_only_one() -> None:
+    said = [of_one(chance) for chance in (0.99, 0.8, 0.5, 0.2, 0.05)]
+    assert said == ["will nearly certainly", "will likely", "is as likely as not to", "may still", "will hardly"]
+
+
+@pytest.mark.parametrize(
+    ("form", "name", "said"),
+    [
+        ("softwood tip", "jar of water", "softwood tip, jar of water"),
+        ("crown top", "top, peeled and potted dry-ish", "crown top, peeled and potted dry-ish"),
+        ("pup", "pup, potted", "pup, potted"),
+        ("dormant stick", "sticks lined out in open ground", "dormant sticks lined out in open ground"),
+        ("dormant stick", "ten sticks to a deep pot", "ten sticks to a deep pot"),
+    ],
+)
+def test_a_way_does_not_name_its_piece_twice(form: str, name: str, said: str) -> None:
+    assert way_words(form, name) == said

@@ -18,7 +18,7 @@ from elder.web.cut.forms import CanForm
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.what_if import seen_text
-from elder.web.say.plants import plant_words
+from elder.web.say.plants import plant_words, way_words
 from elder.web.say.words import about, in_ten, plural, sureness
 from elder.web.ui.pages import show
 from elder.web.ui.replies import wants_fragment
@@ -65,7 +65,7 @@ class CanPage:
 def can_be_cut(request: GardenRequest) -> HttpResponse:
     """Look the stem over: suitable, with care, or not; why, what it costs, and what to do instead."""
     subject = subject_of(request)
-    ways = [(way.slug, f"{way.name}, {way.form}") for way in subject.plant.ways]
+    ways = [(way.slug, way_words(way.form, way.name)) for way in subject.plant.ways]
     given = {ask.key: request.GET.get(ask.key) or ask.ways[_usual(ask.key, subject)][0] for ask in asks()}
     form = CanForm({"plant": subject.plant.slug, "method": subject.method.slug, **given}, ways=ways)
     page = CanPage(

@@ -21,7 +21,7 @@ from elder.web.read.mothers import Known, known
 from elder.web.read.wants import Reckoning, reckon_all
 from elder.web.say.batches import title_of
 from elder.web.say.containers import CONTAINER_WORDS
-from elder.web.say.plants import plant_words
+from elder.web.say.plants import plant_words, way_words
 from elder.web.say.words import day_words, days_away, listed, minutes_words, plural
 from elder.web.ui.pages import show
 
@@ -111,7 +111,7 @@ def _to_cut(item: Reckoning, request: GardenRequest, mothers: list[Known]) -> To
         count=count,
         cuttings=item.plant.cutting_one if count == 1 else item.plant.cutting_many,
         title=plant_words(item.plant.name, item.row.variety),
-        way=f"{item.method.form}, {item.method.name}",
+        way=way_words(item.method.form, item.method.name),
         mother=mother,
         short=short,
         place=item.row.rooting_place.name,

@@ -96,7 +96,8 @@ def _may_stand(place: Place, here: Place, batch: BatchToday) -> bool:
 
 
 def _warmer_way(gain: Warmer, place: Place, here: Place, batch: BatchToday, whole: Reckoning, garden: Garden) -> WayOut:
-    then = f"{odds(gain.chance)} that {whole.needed} are ready in time"
+    them = "it is" if whole.needed == 1 else f"{whole.needed} are"
+    then = f"{odds(gain.chance)} that {them} ready in time"
     return WayOut(
         f"Move them to {place.name}",
         f"Roots {plural(gain.days, 'day', 'days')} sooner than at {here.name}: {then}.",

@@ -7,7 +7,7 @@ from elder.web.batches.models import Entry
 from elder.web.read.batches import BatchToday
 from elder.web.say.care import DEED_PAST
 from elder.web.say.plants import plant_words
-from elder.web.say.words import about, days_away, listed, odds, plural, share_words
+from elder.web.say.words import about, counted, days_away, listed, of_one, of_them, plural
 
 STAGE_WORDS = {
     "waiting": "waiting",
@@ -56,11 +56,10 @@ def hope_words(batch: BatchToday) -> str:
     until = f" Give {them} until {end}." if batch.state.rooted_ever else f" If none shows by {end}, give {them} up."
     until = (until if end else "") + pace_words(batch)
     if ahead.give_up_on and ahead.give_up_on <= batch.today:
-        return _spent_words(batch, waiting, them)
+        return _spent_words(batch, waiting)
     if waiting == 1:
-        return f"The one still waiting has {odds(ahead.hope)} to root.{until}"
-    share = share_words(ahead.hope)
-    return f"Of the {waiting} still waiting, {share} should root.{until}"
+        return f"The one still waiting {of_one(ahead.hope)} root.{until}"
+    return f"Of the {counted(waiting)} still waiting, {of_them(waiting, ahead.hope)} should root.{until}"
 
 
 def pace_words(batch: BatchToday) -> str:
@@ -73,14 +72,18 @@ def pace_words(batch: BatchToday) -> str:
     return f" This batch is {kind}: its days run about {share} in 10 {way} than usual."
 
 
-def _spent_words(batch: BatchToday, waiting: int, them: str) -> str:
+def _spent_words(batch: BatchToday, waiting: int) -> str:
     """Where patience has run out, or would have if anybody had looked."""
-    chance = odds(batch.forecast.hope)
+    hope = batch.forecast.hope
     if batch.state.last_look == batch.today:
-        who = "The one still waiting has" if waiting == 1 else f"The {waiting} still waiting have"
-        return f"{who} {chance} to root now, and {'is' if waiting == 1 else 'are'} no longer worth the place."
-    were = "it had" if waiting == 1 else f"the {waiting} waiting had"
-    return f"When last looked at {were} {chance} to root; if nothing shows by now, give {them} up."
+        if waiting == 1:
+            return f"The one still waiting {of_one(hope)} root now, and is no longer worth the place."
+        likely = of_them(waiting, hope)
+        return f"Of the {counted(waiting)} still waiting, {likely} should root now; they are no longer worth the place."
+    if waiting == 1:
+        return f"By the last look, the one waiting {of_one(hope)} root; if nothing shows by now, give it up."
+    likely = f"{of_them(waiting, hope)} of the {counted(waiting)} waiting"
+    return f"By the last look, {likely} should root; if none shows by now, give them up."
 
 
 def counts_words(batch: BatchToday) -> str:

@@ -24,9 +24,9 @@ WORDS: Final = (
     Word("Strike", "strike", "To root. A cutting has struck when it has roots of its own."),
     Word("Stick", "stick", "To set a cutting into its mix or its water."),
     Word("On course", "on-course",
-         "The chance of having what you want by its day is about the one you asked for, or better. Tight is up to 15 "
-         "in 100 under it, short is more than that. It is reckoned from what you wrote down, the warmth of the place "
-         "and ordinary weather; it knows nothing of pests, or of a forgotten watering."),
+         "The chance of having what you want by its day is about the one you asked for, or better. Tight "
+         "falls short of it by up to three chances in twenty, short by more. It is reckoned from what you wrote "
+         "down, the warmth of the place and ordinary weather; it knows nothing of pests, or of a forgotten watering."),
     Word("Comfortable days", "comfortable",
          "Days to cut on which few cuttings will do: the least number, or up to a fifth more. A stretch asks for more "
          "of them, up to three times as many; early ones wait long in their pots."),

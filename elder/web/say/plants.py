@@ -22,6 +22,15 @@ def harvest_words(plant: Plant, option: CutOption, today: date) -> str:
     return f"{plant.harvest_word} {span} later, {month_words(first)} to {month_words(last)}."
 
 
+def way_words(form: str, name: str) -> str:
+    """What is cut and how it is rooted: "softwood tip, jar of water". A name that speaks of the piece itself does not
+    stand after it once more: "crown top, peeled and potted dry-ish", "dormant sticks lined out", "soft tips in mix"."""
+    piece = form.split()[-1]
+    if name.startswith(piece):
+        return form + name.removeprefix(piece)
+    return name if piece in name else f"{form}, {name}"
+
+
 def plant_words(name: str, variety: str) -> str:
     """A plant and its variety."""
     return f"{name} ‘{variety}’" if variety else name

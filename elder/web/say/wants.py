@@ -206,23 +206,22 @@ def _underway(reckoning: Reckoning) -> Headline:
     """How a want with batches stands."""
     said, chance, target = reckoning.standing_word, odds(reckoning.chance), reckoning.target
     day = about(target, reckoning.today) if target else ""
+    them = "it is" if reckoning.needed == 1 else f"{reckoning.needed} are"
     if said == "done":
         return Headline(
             "Done:",
             f"{plural(reckoning.ready_now, 'plant', 'plants')} of {reckoning.needed} wanted are out.",
         )
     if said == "on-course":
-        return Headline("On course:", f"{chance} that {reckoning.needed} are ready by {day}.")
+        return Headline("On course:", f"{chance} that {them} ready by {day}.")
     more = reckoning.shortfall
     lead = "Tight:" if said == "tight" else "Short:"
     if more is None:
-        return Headline(
-            lead, f"{chance} that {reckoning.needed} are ready by {day}, and no cut from today would be in time."
-        )
+        return Headline(lead, f"{chance} that {them} ready by {day}, and no cut from today would be in time.")
     cut = plural(more.count, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
     when = "now" if more.day == reckoning.today else f"on {about(more.day, reckoning.today)}"
     way_out = f"Cut {cut} more {when}; it helps until {about(more.until, reckoning.today)}."
-    return Headline(lead, f"{chance} that {reckoning.needed} are ready by {day}. {way_out}")
+    return Headline(lead, f"{chance} that {them} ready by {day}. {way_out}")
 
 
 def row_words(reckoning: Reckoning) -> Headline:

@@ -72,6 +72,32 @@ def share_words(share: float) -> str:
     return said.replace("nearly certain", "nearly all")
 
 
+FEW: Final = 8  # of fewer cuttings a share in tenths means nothing: it is said how many
+
+
+def of_them(count: int, share: float) -> str:
+    """How many of so many, two or more: in tenths; of a few in words, as one or the two whole numbers it lies between:
+    "five or six", "about one", "all", "hardly any"."""
+    if count >= FEW:
+        return share_words(share)
+    likely = count * share
+    low, high = math.floor(likely + 0.25), math.ceil(likely - 0.25)
+    if low >= count:
+        return "all"
+    if high < 1:
+        return "hardly any"
+    if low < 1:
+        return "perhaps one"
+    return f"about {counted(low)}" if low == high else f"{counted(low)} or {counted(high)}"
+
+
+def of_one(chance: float) -> str:
+    """What will become of the only one; reads on after its name, before "root"."""
+    said = ((NEARLY, "will nearly certainly"), (0.6, "will likely"), (0.4, "is as likely as not to"),
+            (0.15, "may still"))  # fmt: skip
+    return next((words for least, words in said if chance >= least), "will hardly")
+
+
 def in_ten(share: float) -> str:
     """A share in a table, in tenths and above nine of them in twentieths: "9 in 10", "19 in 20", "nearly all"."""
     if share >= NEARLY:

@@ -12,8 +12,10 @@ from django.template.loader import get_template
 from django.utils.safestring import SafeString, mark_safe
 
 from elder.drawing.scene import Scene
+from elder.engine.handbook.model import Method
 from elder.web.say import words
 from elder.web.say.glossary import WORDS, Word
+from elder.web.say.plants import way_words
 from elder.web.say.units import shown_fine_length
 from elder.web.say.words import day_words
 
@@ -43,6 +45,12 @@ def day(value: date | None, today: date | None = None) -> str:
 def in_ten(share: float) -> str:
     """A share as a table says it: "9 in 10", "19 in 20"."""
     return words.in_ten(share)
+
+
+@register.filter
+def way(method: Method) -> str:
+    """What is cut and how it is rooted."""
+    return way_words(method.form, method.name)
 
 
 @register.filter
