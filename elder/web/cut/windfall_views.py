@@ -20,7 +20,8 @@ from elder.web.batches.models import Batch
 from elder.web.batches.undoing import untaking
 from elder.web.cut import actions
 from elder.web.cut.forms import HandForm, TakeHandForm
-from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words, step_words
+from elder.web.cut.hand_steps import HandStep, hand_steps
+from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.say.refusals import lead_and_rest, refusal_words
@@ -46,7 +47,7 @@ class Shown:
     rest: str
     flags: str
     places: str
-    steps: list[str]
+    steps: list[HandStep]
     cautions: list[str]
     take: dict[str, object]
 
@@ -125,7 +126,7 @@ def _shown(option: WindfallOption, plant: Plant, names: dict[str, str], request:
         rest=rest,
         flags=flags_words(option),
         places=", then ".join(places),
-        steps=[step_words(step, option, request.user.units) for step in option.steps],
+        steps=hand_steps(option, plant, places[0], request),
         cautions=[caution.text for caution in plant.cautions if caution.at in ("cut", "stick")],
         take={
             "key": uuid4(),

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Final
 
 from elder.engine.handbook.model import Plant
 from elder.engine.plan.windfall import WindfallOption, Worth
 from elder.web.say.plants import FAR_HARVEST_DAYS
-from elder.web.say.units import shown_length
 from elder.web.say.words import about, month_words, odds, plural
 
 WORTH_WORDS = {
@@ -67,36 +67,11 @@ def flags_words(option: WindfallOption) -> str:
     return "; ".join(FLAG_WORDS[flag] for flag in option.flags)
 
 
-def step_words(step: str, option: WindfallOption, units: str) -> str:
-    """One step of the next hour."""
-    method = option.method
-    length = shown_length(method.length_cm, units)
-    words = {
-        "recut_above_damage": "Recut below the break and above it, to sound wood, with a clean blade.",
-        "keep_from_drying": "Stand it in water or a damp bag until you are at the bench.",
-        "revive_in_water": (
-            "Stand it to the neck in cool water in the shade for an hour; what has not picked up by then, leave."
-        ),
-        "pinch_flowers": "Pinch out every flower and bud.",
-        "cut_to_length": f"Cut it into pieces of about {length}, just below a node; mark which end is up.",
-        "flat_top_slanted_foot": f"Cut pieces of about {length}: flat above the top bud, slanted below the lowest.",
-        "clean_off_fruit": (
-            "Twist the top off, take away every scrap of fruit, and peel the lowest leaves until root bumps show."
-        ),
-        "leaves_off_pup": (
-            "Take it with roots if it has any. Shorten long soft leaves so that it does not dry; a banana’s come off."
-        ),
-        "strip_lower": "Strip the leaves from the part that will be under.",
-        "halve_big_leaves": "Halve the big leaves that stay.",
-        "dip_if_you_use_it": "Dip the foot in hormone if you use it, by its label.",
-        "callus": f"Lay it in airy shade for {plural(method.dry_days, 'day', 'days')} until the cut has skinned over.",
-        "into_water": "Into a jar, the lower third under water, on a bright sill out of the sun.",
-        "into_mix": "Make a hole first, stick it two thirds deep in moist loose mix, and water from below.",
-        "into_plug": "One to a plug, under the dome.",
-        "into_clay": "Into damp expanded clay, the foot just above the water.",
-        "into_pot": "Pot it at the depth it stood, and water in.",
-        "into_ground": "Straight into the ground, two thirds deep, firmed and watered; shade it for a week.",
-        "cover_it": "Cover it, and air the cover once a day.",
-        "label": "Label it: plant, mother, today’s date.",
-    }
-    return words[step]
+FIRST_WORDS: Final = {
+    "recut_above_damage": "Recut below the break and above it, to sound wood, with a clean blade.",
+    "keep_from_drying": "Stand it in water or a damp bag until you are at the bench.",
+    "revive_in_water": (
+        "Stand it to the neck in cool water in the shade for an hour; what has not picked up by then, leave."
+    ),
+    "pinch_flowers": "Pinch out every flower and bud.",
+}

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from datetime import date
 from typing import Final
 
+from elder.engine.cut.steps import sticking
 from elder.engine.round.care import UNCOVER_STEPS
 from elder.engine.round.hardening import SEEDLING_DAYS, hardening_ladder
-from elder.engine.round.loads import SHARED, litres_now
+from elder.engine.round.loads import litres_now
 from elder.engine.round.potting import ladder, potting_of, ready_sign
 from elder.web.read.batches import BatchToday
 from elder.web.rounds.carry import Carry
@@ -46,9 +46,10 @@ JAR_DEEDS: Final = frozenset(("water", "top_up", "feed_water", "air", "moisten",
 
 
 def containers_of(job: Job) -> int:
-    """How many containers a deed is done to."""
-    share = SHARED[job.batch.method.container][0] if job.verb in JAR_DEEDS else 1
-    return math.ceil(job.task.count / share)
+    """How many containers a deed is done to: as the cut sheet filled them."""
+    if job.verb not in JAR_DEEDS:
+        return job.task.count
+    return sticking(job.batch.plant, job.batch.method, job.task.count).containers
 
 
 def shared_title(shared: Shared) -> str:
