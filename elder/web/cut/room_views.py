@@ -133,8 +133,10 @@ def _from_whom(item: Reckoning, count: int, mothers: list[Known]) -> tuple[str, 
 
 
 def fitting(mothers: list[Known], plant: str, variety: str, chosen: int | None = None) -> list[Known]:
-    """The living mothers of a plant: the one chosen, those of the variety, then by what they give."""
-    found = [one for one in mothers if one.row.plant == plant and not one.row.ended_on]
+    """The living mothers of a plant: the one chosen, those of the variety, then those whose variety nobody wrote down,
+    each by what they give. Another variety is another plant."""
+    living = [one for one in mothers if one.row.plant == plant and not one.row.ended_on]
+    found = [one for one in living if not variety or one.row.variety in (variety, "") or one.row.pk == chosen]
     return sorted(found, key=lambda one: (one.row.pk != chosen, one.row.variety != variety, -one.now))
 
 

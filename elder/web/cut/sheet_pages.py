@@ -131,7 +131,7 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
         place=item.row.rooting_place.name,
         warmth=warmth_words(item.row.rooting_place, request, request.today),
         first_look=first if first and first > request.today else None,
-        today=request.today,
+        today=max(request.today, item.option.day) if item.option else request.today,
         units=units,
     )
     pot, _ = pot_picture(plant, method, count, units)

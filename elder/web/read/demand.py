@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from elder.engine.mother.demand import CuttingsAsked
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
+from elder.web.read.mothers import costs_the_mother
 from elder.web.read.wants import Reckoning
 from elder.web.stock.models import StockPlant
 
@@ -20,10 +21,15 @@ def asks_of_all(garden: Garden, reckonings: Iterable[Reckoning], today: date) ->
         return asks
     since = today - timedelta(days=max(mother.again_days for mother in mothers.values()))
     taken = Entry.objects.filter(batch__mother__in=mothers, kind=Entry.Kind.TAKEN, on__gte=since, struck_by=None)
-    for pk, on, count, want in taken.values_list("batch__mother_id", "on", "count", "batch__want"):
-        asks[mothers[pk or 0]].append(CuttingsAsked(want, on, count, done=True))
+    for pk, plant, method, on, count, want in taken.values_list(
+        "batch__mother_id", "batch__plant", "batch__method", "on", "count", "batch__want"
+    ):
+        if costs_the_mother(plant, method):
+            asks[mothers[pk or 0]].append(CuttingsAsked(want, on, count, done=True))
     for item in reckonings:
         mother = mothers.get(item.row.mother_id or 0)
-        if mother and not item.batches and item.option and item.to_cut:
+        if not mother or item.batches or not costs_the_mother(item.row.plant, item.method.slug):
+            continue
+        if item.option and item.to_cut:
             asks[mother].append(CuttingsAsked(item.row.pk, item.option.day, item.to_cut))
     return asks

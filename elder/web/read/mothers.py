@@ -81,12 +81,21 @@ def seen_of(looks: Iterable[StockLook]) -> MotherSeen:
     return seen
 
 
+def costs_the_mother(plant: str, method: str) -> bool:
+    """Whether what is cut is taken from what a mother gives: a crown top comes with its fruit, however many pups or
+    shoots she has."""
+    return handbook()[plant].method(method).form != "crown top"
+
+
 def takes_by_mother(garden: Garden) -> dict[int, list[tuple[date, int]]]:
-    """What was cut from each mother and when."""
+    """What was cut from each mother and when, of what she gives."""
     found: dict[int, list[tuple[date, int]]] = defaultdict(list)
     taken = Entry.objects.filter(
         batch__garden=garden, kind=Entry.Kind.TAKEN, struck_by=None, batch__mother__isnull=False
     )
-    for mother, on, count in taken.values_list("batch__mother", "on", "count"):
-        found[mother].append((on, count))
+    for mother, plant, method, on, count in taken.values_list(
+        "batch__mother", "batch__plant", "batch__method", "on", "count"
+    ):
+        if costs_the_mother(plant, method):
+            found[mother].append((on, count))
     return found

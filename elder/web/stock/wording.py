@@ -43,6 +43,8 @@ def _why(mother: Known) -> str:
 
 def _pup_words(mother: Known) -> str:
     keep, fruited = mother.giving.keep, mother.seen.growth == "fruited"
+    if not mother.giving.full:
+        return "No pup stands on it yet. Count them at the next look."
     rule = mother.plant.pups
     if rule and rule.kind == "one_when_spent":
         if fruited:
