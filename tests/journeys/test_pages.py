@@ -123,12 +123,19 @@ CLIPPED = """() => {
 }"""
 
 
+# What ends in dots where a figure may stand; a name is known by its first letters.
+SHORTENED = """() => Array.from(document.querySelectorAll('main *'))
+  .filter(one => getComputedStyle(one).textOverflow === 'ellipsis' && one.scrollWidth > one.clientWidth + 1)
+  .filter(one => one.checkVisibility() && !one.matches('.row-name, select, input'))
+  .map(one => `${one.className}: ${one.textContent.trim().slice(0, 60)}`)"""
+
+
 def misplaced(page: Page, width: int) -> list[str]:
     """What is too narrow, too wide or cut off at a width, with every fold open. What scrolls into sight is not."""
     page.set_viewport_size({"width": width, "height": 800})
     wide, whole, clipped = page.evaluate(
         f"[document.querySelector('main').getBoundingClientRect().width, document.documentElement.scrollWidth,"
-        f" ({CLIPPED})()]"
+        f" [...({CLIPPED})(), ...({SHORTENED})()]]"
     )
     found = [f"main is {wide} px wide"] if wide < min(width, 1024) * 0.9 else []
     found += [f"it is {whole} px wide"] if whole > width else []

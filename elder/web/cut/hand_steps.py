@@ -13,6 +13,7 @@ from elder.web.garden.access import GardenRequest
 
 # Of the sheet: not the bench, not the choosing of a shoot that is cut already, nor what was said first.
 LEFT_OUT: Final = frozenset(("take", "rescue", "drying", "disbud", "place"))
+TITLES: Final = {"Cut as drawn": "Cut to length"}  # nothing is drawn beside the hand
 NO_HORMONE: Final = "No hormone"  # nothing to do
 PARTS_DONE: Final = ("Cut", "Treat", "Stick", "Place")
 
@@ -31,7 +32,7 @@ def hand_steps(option: WindfallOption, plant: Plant, place: str, request: Garden
     facts = Facts(count, count, "", place, "", None, request.today, request.user.units)
     parts = sheet_of(plant, method, chosen_from({}, plant, method), facts)
     return [HandStep("", FIRST_WORDS[step]) for step in option.steps] + [
-        HandStep(line.step.title, line.text)
+        HandStep(TITLES.get(line.step.title, line.step.title), line.text)
         for part in parts
         if part.name in PARTS_DONE
         for line in part.lines

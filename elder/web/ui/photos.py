@@ -51,7 +51,8 @@ def fit_photo(sent: UploadedFile[bytes]) -> FitPhoto:
                 raise NotAPhotoError("That picture has too many dots to open safely.")
             picture.draft("RGB", (LONGEST_PX, LONGEST_PX))
             turn = picture.getexif().get(ORIENTATION, 1)
-            small = picture.convert("RGB")
+            picture.load()
+            small = picture if picture.mode == "RGB" else picture.convert("RGB")  # no second copy
             small.thumbnail((LONGEST_PX, LONGEST_PX))
     except NotAPhotoError:
         raise

@@ -17,8 +17,9 @@ from elder.web.logbook.trouble import Trouble, backup_words
 class Command(migrate.Command):
     """Django's own, with the one database it may begin."""
 
-    def handle(self, *args: object, **options: Any) -> None:
-        """Refuse where the database is lost; else migrate, and note that there is one."""
+    def execute(self, *args: Any, **options: Any) -> str | None:
+        """Refuse where the database is lost; else migrate, and note that there is one. Django's checks, which come
+        before all else, look into the database themselves."""
         connection = connections[options["database"]]
         file = connection.file if isinstance(connection, DatabaseWrapper) and is_remembered() else None
         if file and lost(file):
@@ -28,6 +29,7 @@ class Command(migrate.Command):
             )
         if isinstance(connection, DatabaseWrapper):
             connection.may_begin = True
-        super().handle(*args, **options)
+        said: str | None = super().execute(*args, **options)
         if file and file.exists():
             note_down(file, date.today())  # noqa: DTZ011 - this machine's own day
+        return said
