@@ -110,6 +110,12 @@ def test_inches_are_read_as_inches(garden: Garden, owner: Any, in_june: None) ->
     assert "2 to 4 nodes and about 5 in, just below a node at the foot." in page
 
 
+def test_an_address_need_not_say_all_of_it(garden: Garden, owner: Any, in_june: None) -> None:
+    page = owner.get(reverse("windfall", args=[garden.pk]), {"plant": "mint"}).content.decode()
+    assert "Worth it this year" in page
+    assert "No answer yet." not in page
+
+
 def test_who_looks_on_sees_the_answer_and_takes_nothing(garden: Garden, sign_in: Any, in_june: None) -> None:
     page = ask(sign_in("viewer"), garden)
     assert "Worth it this year" in page

@@ -15,8 +15,9 @@ from typing import Any
 import pytest
 from django.core.management import call_command
 from django.core.management.base import CommandError
-from django.db import connection, connections
-from django.test import Client
+from django.db import OperationalError, connection, connections
+from django.http import HttpResponse
+from django.test import Client, RequestFactory
 
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
@@ -24,6 +25,7 @@ from elder.web.logbook.files import back_up, backups_of, note_of
 from elder.web.logbook.management.commands.migrate import Command
 from elder.web.logbook.sqlite.base import DatabaseWrapper
 from elder.web.logbook.trouble import Trouble, trouble_of
+from elder.web.ui.sessions import Sessions
 from tests.factories import PASSWORD
 from tests.web.conftest import all_names
 from tests.web.presses import at
@@ -124,6 +126,24 @@ def test_a_press_whose_session_cannot_be_saved_says_what_is_the_matter(garden: A
     person = garden.household.memberships.get(role="owner").person
     page = client.post("/sign-in/", {"username": person.username, "password": PASSWORD})
     assert (page.status_code, "Elder may read its records" in page.content.decode()) == (503, True)
+
+
+def test_a_session_that_cannot_be_saved_costs_a_page_nothing_and_a_press_its_answer() -> None:
+    sessions = Sessions(lambda request: HttpResponse())
+    request = RequestFactory().get("/")
+    sessions.process_request(request)
+    request.session["kept"] = {"sentence": "Kept."}
+    with connection.cursor() as cursor:
+        cursor.execute("PRAGMA query_only = ON")
+    page = HttpResponse("read")
+    assert sessions.process_response(request, page) is page
+    request.method = "POST"
+    with pytest.raises(OperationalError):
+        sessions.process_response(request, page)
+    request.session.save = lambda *_, **__: 1 / 0  # type: ignore[method-assign]
+    request.method = "GET"
+    with pytest.raises(ZeroDivisionError):
+        sessions.process_response(request, page)
 
 
 def test_a_full_disk_stops_writing_alone(garden: Any, owner: Client, address: Any) -> None:

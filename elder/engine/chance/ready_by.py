@@ -25,6 +25,7 @@ from elder.engine.place.possible_warmth import running_units
 from elder.engine.place.warmth import Cardinals, Place
 
 GROUPS: Final = 12  # parts a scenario's days are gathered in; within 0.0008 of all days in the mean over scenarios
+NEAR: Final = 16_384  # numbers of eight bytes that a processor keeps at hand (assumed)
 LEAST_MASS: Final = 1e-300  # below which nothing is left to be shared out
 # Finer at both ends, where a law's tail is cut by another's: equal parts err up to 0.016 in a scenario, these 0.003.
 PARTS: Final = np.sin(np.pi / 2 * np.linspace(0.0, 1.0, GROUPS + 1)) ** 2
@@ -76,7 +77,7 @@ class Raising:
         """The part of it that comes after the pot."""
         return Establishing(self.cardinals, self.establish, self.climate, self.growing_place, self.assumptions)
 
-    @property
+    @cached_property
     def usual(self) -> Raising:
         """The same in the year of the normals, with batches of the usual speed: for days, not for chances."""
         return replace(self, assumptions=replace(self.assumptions, years=1, speed_sd=0.0))
@@ -134,9 +135,20 @@ def ready_by_target(raising: Raising, start: date, cut_days: int, target: date, 
         certain = (nodes[:, :1] - begun >= certain_at).all(axis=0) if nodes.size else np.ones(cuts, bool)
         first = cuts if certain.all() else int(np.argmin(certain))
         ready[:, :first] = masses.sum(axis=1)[:, None]
-        for node, mass in zip(nodes.T, masses.T, strict=True):
-            ready[:, first:cuts] += mass[:, None] * cdf(node[:, None] - begun[:, first:])
+        ready[:, first:cuts] = _summed(nodes, masses, begun[:, first:], cdf)
     ready.setflags(write=False)
+    return ready
+
+
+def _summed(nodes: Floats, masses: Floats, begun: Floats, cdf: Callable[[Floats], Floats]) -> Floats:
+    """The masses that have rooted between their cut and their node; shapes (scenarios, nodes) twice, (scenarios, cuts).
+    Several nodes at once, as many as stay near the processor: one at a time costs more in calls than in sums."""
+    ready = np.zeros(begun.shape)
+    at_once = max(NEAR // max(begun.size, 1), 1)
+    for first in range(0, nodes.shape[1], at_once):
+        part = slice(first, first + at_once)
+        gained = nodes[:, part, None] - begun[:, None, :]
+        ready += np.matmul(masses[:, None, part], cdf(gained))[:, 0]
     return ready
 
 

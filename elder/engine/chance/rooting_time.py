@@ -59,7 +59,8 @@ class Lognormal:
     def quick_cdf(self, units: Floats) -> Floats:
         """``cdf`` read off a table, to 2e-6: a want asks for a third of a million of them."""
         table = _table(self.sigma)
-        at = np.clip(units * ((TABLE_ROWS - 2) / (self.median * math.exp(TABLE_Z * self.sigma))), 0.0, TABLE_ROWS - 2)
+        at = units * ((TABLE_ROWS - 2) / (self.median * math.exp(TABLE_Z * self.sigma)))
+        np.maximum(np.minimum(at, TABLE_ROWS - 2, out=at), 0.0, out=at)
         row = at.astype(np.int32)
         low = table[row]
         return np.asarray(low + (at - row) * (table[row + 1] - low))
@@ -74,6 +75,7 @@ def _table(sigma: float) -> Floats:
     return table
 
 
+@lru_cache(maxsize=512)
 def units_to_stage(days: DaysAt, cardinals: Cardinals) -> Lognormal:
     """The handbook's early–late days at a temperature as a lognormal in units.
 
