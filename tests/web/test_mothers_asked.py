@@ -42,10 +42,14 @@ def test_a_crown_top_costs_the_pup_mother_nothing(garden: Any, owner: Client, pi
     Batch.objects.filter(pk=batch.pk).update(mother=pineapple)
     (mother,) = known(garden, TODAY)
     assert (mother.now, mother.taken) == (3, [])
+    asks = asks_of_all(garden, reckon_all(garden, TODAY), TODAY)[pineapple]
+    assert [ask.who for ask in asks if ask.done] == []
     later = take(pup, on=date(2027, 3, 18), count=1)
     Batch.objects.filter(pk=later.pk).update(mother=pineapple)
     (mother,) = known(garden, TODAY)
     assert (mother.now, mother.taken) == (2, [(date(2027, 3, 18), 1)])
+    asks = asks_of_all(garden, reckon_all(garden, TODAY), TODAY)[pineapple]
+    assert [ask.who for ask in asks if ask.done] == [pup.pk]
 
 
 def test_a_mother_without_pups_says_so(garden: Any, owner: Client, pineapple: StockPlant) -> None:
