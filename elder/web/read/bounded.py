@@ -18,7 +18,7 @@ class ServiceMissingError(Exception):
     """A service that failed, or did not answer in time."""
 
 
-def bounded(work: Callable[[], T], *, what: str, limit_s: float | None = None) -> T:
+def bounded(work: Callable[[], T], *, what: str) -> T:
     """What ``work`` answers. Raises ServiceMissingError, with the failure written to the log, where it raises or takes
     longer than the limit; what hangs is left behind in a thread of its own."""
     answers: queue.SimpleQueue[tuple[T | None, Exception | None]] = queue.SimpleQueue()
@@ -31,7 +31,7 @@ def bounded(work: Callable[[], T], *, what: str, limit_s: float | None = None) -
 
     threading.Thread(target=run, name=f"asking {what}", daemon=True).start()
     try:
-        answer, error = answers.get(timeout=LIMIT_S if limit_s is None else limit_s)
+        answer, error = answers.get(timeout=LIMIT_S)
     except queue.Empty:
         log.warning("%s did not answer in time", what)
         raise ServiceMissingError(what) from None
