@@ -158,6 +158,12 @@ def test_with_batches_of_one_speed_there_is_one_scenario_a_year(north: Climate) 
     chosen = scenarios(north, Assumptions(speed_sd=0.0), date(2027, 6, 1))
     assert (len(chosen), set(chosen.pace.tolist())) == (20, {1.0})
     assert len(scenarios(north, Assumptions(years=1), date(2027, 6, 1))) == 4
+    assert np.bincount(scenarios(north, Assumptions(years=30), date(2027, 6, 1)).year).tolist() == [4] * 30
+    # Two years are ranked by their warmth: the cooler one's speeds begin at ½·0.618, the warmer's at 1½·0.618.
+    two = scenarios(north, Assumptions(years=2), date(2027, 6, 1))
+    assert sorted({round(float(two.pace[two.year == year].min()), 6) for year in (0, 1)}) == [
+        round(math.exp(0.2 * NormalDist().inv_cdf(((rank + 0.5) * 0.618 % 1) / 4)), 6) for rank in (0, 1)
+    ]
 
 
 @pytest.mark.parametrize("wrong", [{"years": 0}, {"look_every_days": 0}, {"speed_sd": -0.1}, {"dear_share": -1.0}])

@@ -47,8 +47,8 @@ def scenarios(climate: Climate, assumptions: Assumptions, target: date) -> Scena
 def _ranks(climate: Climate, years: int, target: date) -> Ints:
     """Of each year, how many are cooler over the days before the target; shape (years,)."""
     if years == 1:
-        return np.zeros(1, dtype=np.int64)
+        return np.arange(1)
     possible = possible_years(climate, years)
     position, turned = along_years(climate.normals, add_days(target, -WARMTH_DAYS), WARMTH_DAYS)
     warmth = walked(possible.t_min + possible.t_max, possible, position, turned).sum(axis=1)
-    return np.argsort(np.argsort(warmth, kind="stable"), kind="stable").astype(np.int64)
+    return np.asarray(np.argsort(np.argsort(warmth)))
