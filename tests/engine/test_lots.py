@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+from dataclasses import replace
 from datetime import date, timedelta
 from itertools import pairwise
 
@@ -130,6 +132,38 @@ def test_seed_beside_the_clone(north: Climate, tomato: Plant, sill: Place) -> No
         days = (plan.target - sown).days - tomato.methods[0].harden_days + 1
         units = daily_units(sill, north, tomato.cardinals, sown, days).sum()
         assert (float(law.cdf(units)) >= 0.9) == enough
+
+
+def test_seed_in_a_steady_room_by_division(north: Climate, tomato: Plant, sill: Place) -> None:
+    """So many equal days to half of it, then the hardening; the day itself counts as the first."""
+    assert tomato.seed is not None
+    setting = Setting(tomato, tomato.methods[0], north, sill, sill, SPRING)
+    a_day = float(daily_units(sill, north, tomato.cardinals, SPRING, 1)[0])
+    median = units_to_stage(tomato.seed.ready, tomato.cardinals).median
+    days = math.ceil(median / a_day) - 1 + tomato.methods[0].harden_days
+    cut = SPRING + timedelta(days=9)
+    rival = seed_rival(setting, cut_on=cut, target=cut)
+    assert rival is not None
+    assert (rival.days, rival.ready) == (days, cut + timedelta(days=days))
+    assert (rival.sow_by, rival.note) == (None, tomato.seed.note)
+    # Where it is too cold to grow, no day ever comes.
+    cold = Place("room", day_c=2, night_c=2)
+    never = seed_rival(replace(setting, rooting_place=cold), cut_on=cut, target=date(2027, 6, 1))
+    assert never is not None
+    assert (never.sow_by, never.ready, never.days) == (None, None, None)
+    # The target before the day it is asked on, less its hardening, is no day to sow for.
+    past = seed_rival(setting, cut_on=SPRING, target=SPRING)
+    assert past is not None
+    assert past.sow_by is None
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [{"wanted": 0}, *({name: value} for name in ("confidence", "accepted_risk") for value in (0.0, 1.0, 1.5, -0.1))],
+)
+def test_what_cannot_be_wanted(wrong: dict[str, float]) -> None:
+    with pytest.raises(ValueError, match=r"^a want is for one plant or more, with a chance strictly between 0 and 1$"):
+        Want(**{"wanted": 3, **wrong})  # type: ignore[arg-type]
 
 
 def test_nothing_is_said_of_seed_that_is_not_known(north: Climate, sill: Place) -> None:

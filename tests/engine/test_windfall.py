@@ -206,6 +206,21 @@ def test_every_piece_has_an_answer(
             assert option.plant_out is None or option.plant_out >= day
 
 
+@pytest.mark.parametrize(
+    ("plant", "piece", "state", "first"),
+    [
+        ("tomato", "broken stem", "sound", ["recut_above_damage", "keep_from_drying"]),
+        ("tomato", "shoot", "wilted", ["keep_from_drying", "revive_in_water"]),
+        ("tomato", "shoot", "flowering", ["keep_from_drying", "pinch_flowers"]),
+        ("dragon-fruit", "broken stem", "wilted", ["recut_above_damage"]),  # it dries, and is not soaked
+        ("pineapple", "top", "sound", []),
+    ],
+)
+def test_what_is_done_first_to_what_is_in_the_hand(plant: str, piece: str, state: str, first: list[str]) -> None:
+    method = handbook()[plant].ways[0]
+    assert list(next_hour(Material(piece, 1, state, 40), method)) == first  # type: ignore[arg-type]
+
+
 @pytest.fixture(scope="module")
 def climates(north: Climate, south: Climate, frost_free: Climate) -> dict[str, Climate]:
     return {"north": north, "south": south, "frost_free": frost_free}
