@@ -160,7 +160,9 @@ def test_a_cactus_dries_and_comes_up_to_be_stuck(laptop: Page, harrow: str) -> N
     page.goto(f"{harrow}/cut/want/{want.pk}/")
     for words in ("Choose the joint", "woody core", "Dry till it has scabbed", "6.5 cm deep", "Spines: thick gloves"):
         expect(page.locator("#sheet-steps")).to_contain_text(words)
-    expect(page.locator("#step-callus")).to_contain_text("Stick on Fri 9 Apr: it comes up in Rounds that day.")
+    expect(page.locator("#step-callus")).to_contain_text(
+        "Stick on Thu 27 May, if cut on Mon 24 May: it comes up in Rounds"
+    )
     page.get_by_role("button", name="They are cut: write it down").click()
     page.wait_for_url("**/cut/batch/*/")
     expect(page.get_by_text("Let them dry until Fri 9 Apr.")).to_be_visible()

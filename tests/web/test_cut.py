@@ -95,7 +95,7 @@ def test_inches_for_those_who_read_them(garden: Any, owner: Client, want: Want) 
 @pytest.mark.parametrize("units", ["us", "metric"])
 def test_every_sheet_is_filled_in_for_everyone(garden: Any, sill: Any, owner: Client, units: str) -> None:
     """Each way of each plant, its reasons too: no brace left over, and one kind of unit only."""
-    facts = Facts(11, 8, "the old one", "Kitchen sill", "a warmth", None, TODAY, units)
+    facts = Facts(11, 8, "the old one", "Kitchen sill", "a warmth", None, TODAY, TODAY, units)
     wrong = r"\d (cm|ml|°C)" if units == "us" else r"\d (in|fl oz|oz|°F)\b"
     for plant in clonable().values():
         for way in plant.ways:

@@ -78,7 +78,7 @@ def test_a_joint_cut_next_month_is_stuck_after_it_is_cut(garden: Any, owner: Cli
         rooting_place=garden.places.first(), cut_on=date(2027, 4, 24),
     )  # fmt: skip
     sheet = text(page(owner, "cut-sheet", garden, want.pk))
-    assert "Stick on Tue 27 Apr: it comes up in Rounds that day." in sheet
+    assert "Stick on Tue 27 Apr, if cut on Sat 24 Apr: it comes up in Rounds that day." in sheet
     assert "23 Mar" not in sheet
 
 

@@ -29,7 +29,7 @@ class HandStep:
 def hand_steps(option: WindfallOption, plant: Plant, place: str, request: GardenRequest) -> list[HandStep]:
     """The steps of a way for what is in the hand, with the sheet's own figures."""
     method, count = option.method, max(option.cuttings, 1)
-    facts = Facts(count, count, "", place, "", None, request.today, request.user.units)
+    facts = Facts(count, count, "", place, "", None, request.today, request.today, request.user.units)
     parts = sheet_of(plant, method, chosen_from({}, plant, method), facts)
     return [HandStep("", FIRST_WORDS[step]) for step in option.steps] + [
         HandStep(TITLES.get(line.step.title, line.step.title), line.text)

@@ -57,6 +57,7 @@ class Facts:
     warmth: str
     first_look: date | None
     today: date
+    cut_on: date
     units: str
 
 
@@ -127,7 +128,9 @@ def _values(plant: Plant, method: Method, facts: Facts) -> dict[str, str]:
     spec = cut_spec(plant, method)
     one, many = CONTAINER_WORDS[method.container]
     nodes = f"{spec.nodes_least} to {spec.nodes_most} nodes" if spec and spec.nodes_most < 20 else "whole"
-    dry_until = add_days(facts.today, method.dry_days)
+    stick_on = day_words(add_days(facts.cut_on, method.dry_days), facts.today)
+    if facts.cut_on > facts.today:
+        stick_on += f", if cut on {day_words(facts.cut_on, facts.today)}"
     return {
         "count": str(facts.count),
         "wanted": str(facts.wanted),
@@ -150,7 +153,7 @@ def _values(plant: Plant, method: Method, facts: Facts) -> dict[str, str]:
         "gel": shown_small_volume(gel_ml(facts.count), units),
         "strength": strength_words(method),
         "dry_days": plural(method.dry_days, "day", "days"),
-        "stick_on": day_words(dry_until, facts.today),
+        "stick_on": stick_on,
         "place": facts.place,
         "warmth": facts.warmth,
         "day_warmth": facts.warmth.split(" by day")[0],

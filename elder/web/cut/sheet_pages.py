@@ -131,7 +131,8 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
         place=item.row.rooting_place.name,
         warmth=warmth_words(item.row.rooting_place, request, request.today),
         first_look=first if first and first > request.today else None,
-        today=max(request.today, item.option.day) if item.option else request.today,
+        today=request.today,
+        cut_on=max(request.today, item.option.day) if item.option else request.today,
         units=units,
     )
     pot, _ = pot_picture(plant, method, count, units)
@@ -235,6 +236,7 @@ def after_page(request: GardenRequest, item: BatchToday) -> AfterPage:
         warmth=warmth_words(item.row.rooting_place, request, request.today),
         first_look=next((task.due for task in item.tasks if task.verb == "first_look"), None),
         today=item.state.taken_on,
+        cut_on=item.state.taken_on,
         units=units,
     )
     pot, stick = pot_picture(plant, method, item.state.taken, units)
