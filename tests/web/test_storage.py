@@ -213,6 +213,7 @@ def test_a_database_that_vanished_is_not_made_anew(logbook: Path, garden: Any, o
     assert code == 503
     assert "The records are not where they should be" in said
     assert "makes no empty one in its place" in said
+    assert "ends in -wal or -shm" in said, "what the lost one left there would be read into the backup"
     assert "elder-2027-03-19-040000.sqlite3" in said
     assert str(logbook.parent) not in said, "where it lies is the keeper's business"
     assert read(owner, garden)[0] == 503

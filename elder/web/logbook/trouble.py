@@ -65,8 +65,8 @@ class Trouble(Enum):
     GONE = TroubleWords(
         "The records are not where they should be",
         "Elder finds no database, and makes no empty one in its place.",
-        "Is the disk mounted? Was the folder moved, or may Elder’s user not open it? Put it right, or put the newest"
-        " backup in its place.",
+        "Is the disk mounted? Was the folder moved, or may Elder’s user not open it? Put it right. Else take"
+        " away what still lies there and ends in -wal or -shm, and put the newest backup in its place.",
         tells_backup=True,
     )
     DISK = TroubleWords(
