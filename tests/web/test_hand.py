@@ -200,6 +200,7 @@ def test_the_next_hour_is_the_cut_sheets(garden: Garden, owner: Any, in_june: No
     assert "Cut away all flesh, then peel the lowest leaves, one by one" in top
     assert "3 cm deep, to the lowest leaf and no further" in top
     assert "Twist the top off" not in top, "it is in the hand"
+    assert "No hormone" not in top + joint, "nothing to do"
     assert "4 cm under water, no leaf wet." in ask(owner, garden)
     assert "Cut as drawn" not in ask(owner, garden), "nothing is drawn beside the hand"
     assert "two thirds deep" not in joint + top

@@ -14,7 +14,6 @@ from elder.web.garden.access import GardenRequest
 # Of the sheet: not the bench, not the choosing of a shoot that is cut already, nor what was said first.
 LEFT_OUT: Final = frozenset(("take", "rescue", "drying", "disbud", "place"))
 TITLES: Final = {"Cut as drawn": "Cut to length"}  # nothing is drawn beside the hand
-NO_HORMONE: Final = "No hormone"  # nothing to do
 PARTS_DONE: Final = ("Cut", "Treat", "Stick", "Place")
 
 
@@ -36,5 +35,5 @@ def hand_steps(option: WindfallOption, plant: Plant, place: str, request: Garden
         for part in parts
         if part.name in PARTS_DONE
         for line in part.lines
-        if line.step.key not in LEFT_OUT and line.step.title != NO_HORMONE
+        if line.step.key not in LEFT_OUT and (line.step.key, line.chosen) != ("hormone", "none")  # nothing to do
     ]

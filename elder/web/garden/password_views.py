@@ -18,6 +18,7 @@ from django.views.decorators.http import require_POST
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.clock import moment_in
 from elder.web.garden.models import Membership, Person
+from elder.web.say.words import day_words
 from elder.web.ui.pages import show
 
 
@@ -63,7 +64,7 @@ def offer_link(request: GardenRequest, membership_id: int) -> HttpResponse:
     page = LinkPage(
         name=person.username,
         link="" if refused else link_for(person, request),
-        until=f"{ends:%a} {ends.day} {ends:%b}, {ends:%H:%M}",
+        until=f"{day_words(ends.date())}, {ends:%H:%M}",
         refused=refused,
     )
     return show(request, "garden/password_link.html", page)

@@ -14,7 +14,7 @@ from elder.web.read.batches import BatchToday, forecast_if_moved
 from elder.web.read.gardens import places_of
 from elder.web.read.wants import Reckoning, batches_of, reckon, want_row
 from elder.web.say.wants import headline
-from elder.web.say.words import about, odds, plural
+from elder.web.say.words import about, odds, plural, so_many_are
 from elder.web.season.models import Want
 
 MOST_WARMER = 2
@@ -96,8 +96,7 @@ def _may_stand(place: Place, here: Place, batch: BatchToday) -> bool:
 
 
 def _warmer_way(gain: Warmer, place: Place, here: Place, batch: BatchToday, whole: Reckoning, garden: Garden) -> WayOut:
-    them = "it is" if whole.needed == 1 else f"{whole.needed} are"
-    then = f"{odds(gain.chance)} that {them} ready in time"
+    then = f"{odds(gain.chance)} that {so_many_are(whole.needed)} ready in time"
     return WayOut(
         f"Move them to {place.name}",
         f"Roots {plural(gain.days, 'day', 'days')} sooner than at {here.name}: {then}.",

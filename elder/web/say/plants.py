@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date
 
 from elder.engine.handbook.model import Plant
@@ -28,7 +29,7 @@ def way_words(form: str, name: str) -> str:
     piece = form.split()[-1]
     if name.startswith(piece):
         return form + name.removeprefix(piece)
-    return name if piece in name else f"{form}, {name}"
+    return name if re.search(rf"\b{piece}", name) else f"{form}, {name}"
 
 
 def plant_words(name: str, variety: str) -> str:

@@ -26,6 +26,7 @@ from elder.web.say.words import (
     odds,
     plural,
     share_words,
+    so_many_are,
     span_words,
     sureness,
     years_words,
@@ -206,7 +207,7 @@ def _underway(reckoning: Reckoning) -> Headline:
     """How a want with batches stands."""
     said, chance, target = reckoning.standing_word, odds(reckoning.chance), reckoning.target
     day = about(target, reckoning.today) if target else ""
-    them = "it is" if reckoning.needed == 1 else f"{reckoning.needed} are"
+    them = so_many_are(reckoning.needed)
     if said == "done":
         return Headline(
             "Done:",

@@ -82,8 +82,10 @@ def of_them(count: int, share: float) -> str:
         return share_words(share)
     likely = count * share
     low, high = math.floor(likely + 0.25), math.ceil(likely - 0.25)
-    if low >= count:
+    if share >= NEARLY:
         return "all"
+    if low >= count:  # of two at 9 in 10 each, both root eight times in ten: that is not all of them
+        low = count - 1
     if high < 1:
         return "hardly any"
     if low < 1:
@@ -137,6 +139,11 @@ def looks_words(days: int) -> str:
 
 
 NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+
+
+def so_many_are(count: int) -> str:
+    """So many as a sentence's subject, with its verb: "it is", "8 are"."""
+    return "it is" if count == 1 else f"{count} are"
 
 
 def counted(count: int) -> str:
