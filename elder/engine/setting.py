@@ -29,6 +29,11 @@ class Setting:
         """The same with the plant as its method grows it: a pup crops sooner than a top."""
         return replace(self, plant=self.plant.grown_by(self.method))
 
+    @property
+    def stands_at(self) -> Place:
+        """Where rooted ones stand until they go out: what goes out from where it rooted stays there."""
+        return self.rooting_place if self.method.route.stays else self.growing_place
+
     def asked_on(self, day: date) -> Setting:
         """The same on another day."""
         return replace(self, today=day)
@@ -39,11 +44,11 @@ class Setting:
         return Raising(
             cardinals=self.plant.cardinals,
             rooting=method.rooting,
-            establish=method.establish,
+            establish=method.grown_on,
             dry_days=method.dry_days,
             harden_days=method.harden_days if harden else 0,
             climate=self.climate,
             rooting_place=self.rooting_place,
-            growing_place=self.growing_place,
+            growing_place=self.stands_at,
             assumptions=self.assumptions,
         )

@@ -23,7 +23,7 @@ from elder.engine.place.warmth import Place
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.want import Want
 from elder.engine.refusal import Refusal
-from elder.engine.round.milestones import due
+from elder.engine.round.milestones import Onward, due
 from elder.engine.setting import Setting
 
 CUT = date(2027, 3, 20)
@@ -245,16 +245,16 @@ def test_top_up_brings_the_chance_back(north: Climate, tomato: Plant, sill: Plac
 )
 def test_what_is_due(reckon, tomato: Plant, entries: list[tuple[str, int, int]], day: int, verbs: list[str]) -> None:  # type: ignore[no-untyped-def]
     state = state_of(*(entry(*line) for line in entries))
-    tasks = due(state, reckon(state, day), harden_days=7, plant_out=GATE, set_out=True, harvest_days=54)
+    tasks = due(state, reckon(state, day), Onward(harden_days=7, plant_out=GATE, set_out=True, harvest_days=54))
     assert [task.verb for task in tasks] == verbs
 
 
 def test_hardening_waits_for_the_gate_and_planting_for_both(reckon, tomato: Plant) -> None:  # type: ignore[no-untyped-def]
     potted = state_of(entry("rooted", 9, 11), entry("potted", 10, 11))
-    (harden,) = due(potted, reckon(potted, 11), harden_days=7, plant_out=GATE, set_out=True)
+    (harden,) = due(potted, reckon(potted, 11), Onward(harden_days=7, plant_out=GATE, set_out=True))
     assert harden.due == GATE - timedelta(days=7)
     hard = state_of(entry("rooted", 9, 11), entry("potted", 10, 11), entry("hardening", 55, 11))
-    (out,) = due(hard, reckon(hard, 56), harden_days=7, plant_out=GATE, set_out=True)
+    (out,) = due(hard, reckon(hard, 56), Onward(harden_days=7, plant_out=GATE, set_out=True))
     assert out.due == CUT + timedelta(days=62)
 
 

@@ -12,13 +12,14 @@ from typing import Any
 import pytest
 
 from elder.engine.batch.forecast import forecast
-from elder.engine.batch.history import replay
+from elder.engine.batch.history import replay, retold
 from elder.engine.batch.state import STAGES, BatchState, Entry, Lot, Moved, Seen
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Plant
+from elder.engine.handbook.routes import ROUTES
 from elder.engine.place.warmth import Place
 from elder.engine.refusal import Refusal
-from elder.engine.round.milestones import due
+from elder.engine.round.milestones import Onward, due
 from elder.engine.setting import Setting
 from tests.engine import plain_life
 from tests.engine.plain_life import JAR, Aim, Stand
@@ -61,6 +62,24 @@ LIVES = """
 0 taken 9, 4 lost 1 waiting, 4 tended water, 4 looked wilt, 4 rooted 2, 4 potted 2, 4 hardening 1, 4 planted 1
 """.strip().splitlines()
 
+# The same by other routes: the way of going first, then the life.
+ROUTE_LIVES = """
+straight out: 0 taken 8, 9 rooted 6, 12 hardening 5, 19 planted 5, 60 harvested
+straight out: 0 taken 8, 9 rooted 6, 12 hardening 2, 13 planted 4, 14 given 1 waiting
+straight out: 0 taken 8, 9 rooted 6, 12 potted 2, 20 hardening 4, 27 planted 6
+in place: 0 taken 9, 20 rooted 5, 30 rooted 2, 40 lost 1 planted, 41 lost 1 rooted, 90 harvested
+in place: 0 taken 9, 20 rooted 5, 30 given 2 planted, 31 given 3 waiting
+lined out: 0 taken 9, 60 rooted 7, 250 lifted 4, 260 planted 3, 262 given 1
+lined out: 0 taken 9, 60 rooted 3, 70 rooted 4, 250 lifted 5, 255 hardening 5, 270 planted 5, 300 lifted 1
+lined out: 0 taken 9, 60 rooted 7, 250 potted 7, 300 potted_up, 310 lost 2 potted
+lined out: 0 taken 9, 60 rooted 7, 250 lifted 7, 250 planted 3
+solution: 0 taken 6, 9 rooted 6, 11 potted 5, 40 given 1 rooted, 60 potted_up
+with roots: 0 taken 6, 9 rooted 4, 12 rooted 2, 20 potted 3, 30 hardening 4, 35 planted 4
+with roots: 0 taken 6, 9 rooted 4, 10 lost 1 rooted, 20 lost 1 potted, 21 given 1 waiting, 22 given 2 potted
+potted: 0 taken 6, 1 given 2 waiting, 9 rooted 3, 10 planted 1, 12 hardening 1, 13 given 2
+potted: 0 taken 6, 9 rooted 6, 12 potted 6, 30 planted 6, 200 lifted 2, 201 given 1 potted, 230 planted 1
+""".strip().splitlines()
+
 SIGNS = {"slime", "black_base", "roots", "wilt"}
 CAUSES = {"accident"}
 
@@ -91,10 +110,11 @@ def written(life: str) -> list[Entry]:
 
 @dataclass
 class Cutting:
-    """One cutting: where it stands and since when."""
+    """One cutting: where it stands and since when, whether it was a plant already when it came there, what it was."""
 
     stage: str
     since: date
+    grown: bool = False
 
 
 @dataclass
@@ -122,31 +142,28 @@ class Plain:
 FROM = {
     "rooted": ["waiting"],
     "potted": ["rooted"],
-    "hardening": ["potted"],
-    "planted": ["hardening", "potted"],
-    "given": ["hardening", "potted", "rooted"],
+    "hardening": ["potted", "rooted"],
+    "planted": ["hardening", "potted", "rooted"],
+    "lifted": ["planted"],
+    "given": ["hardening", "potted", "rooted", "planted", "waiting"],
 }
+# Where one found rooted stands, by route; and what potting takes from, where not from those that rooted.
+ROOTED_AT = {"in place": "planted", "lined out": "planted", "with roots": "potted"}
+POTTED_FROM = {"in place": "planted", "lined out": "planted", "with roots": "potted"}
 
 
-def lived(entries: list[Entry]) -> Plain:
+def lived(entries: list[Entry], route: str = "potted") -> Plain:
     """The history walked through plainly."""
     struck = [entry.strikes for entry in entries]
     left = [entry for entry in entries if entry.key not in struck and entry.kind != "struck"]
-    work = ["taken", "rooted", "potted", "hardening", "planted"]
-    left.sort(key=lambda entry: (entry.on, work.index(entry.kind) if entry.kind in work else 9))
+    work = [["taken"], ["rooted"], ["potted"], ["hardening"], ["planted", "lifted"]]
+    left.sort(key=lambda entry: (entry.on, next((i for i, same in enumerate(work) if entry.kind in same), 9)))
     plain = Plain()
     for entry in left:
         if entry.kind == "taken":
             plain.cuttings = [Cutting("waiting", entry.on) for _ in range(entry.count)]
         elif entry.kind in FROM or entry.kind == "lost":
-            sources = FROM.get(entry.kind) or [entry.stage or "waiting"]
-            for one in plain.pick(sources, entry.count):
-                one.stage, one.since = entry.kind, entry.on
-            plain.note(entry.kind, Lot(entry.on, entry.count))
-            if entry.kind == "lost":
-                plain.lost["all"] += entry.count
-                plain.lost["accident"] += entry.count * (entry.why == "accident")
-                plain.lost["waiting"] += entry.count * (sources == ["waiting"] and entry.why != "accident")
+            carried(plain, entry, route)
         else:
             plain.note(entry.kind + entry.deed, entry.on)
         if entry.kind == "moved":
@@ -158,22 +175,49 @@ def lived(entries: list[Entry]) -> Plain:
     return plain
 
 
+def carried(plain: Plain, entry: Entry, route: str) -> None:
+    """Some that go on to another stage, are lost or given away."""
+    rooted_at = ROOTED_AT.get(route, "rooted")
+    said = rooted_at if entry.stage == "rooted" else entry.stage
+    sources = FROM.get(entry.kind) or [said or "waiting"]
+    if entry.kind == "potted" and route in POTTED_FROM:
+        sources = [POTTED_FROM[route]]
+    if said in sources and entry.kind != "rooted":
+        sources = [said]
+    to = {"rooted": rooted_at, "lifted": "potted"}.get(entry.kind, entry.kind)
+    picked = plain.pick(sources, entry.count)
+    unrooted = sum(one.stage == "waiting" for one in picked)
+    for one in picked:
+        one.grown = one.grown or (one.stage == "planted" and to in STAGES)
+        one.stage, one.since = to, entry.on
+    plain.note(entry.kind, Lot(entry.on, entry.count))
+    if entry.kind == "given":
+        counts = ((entry.count - unrooted, True), (unrooted, False))
+        plain.days["away"] = plain.days.get("away", []) + [Lot(entry.on, n, grown) for n, grown in counts if n]
+    if entry.kind == "lost":
+        plain.lost["all"] += entry.count
+        plain.lost["accident"] += entry.count * (entry.why == "accident")
+        plain.lost["waiting"] += entry.count * (sources == ["waiting"] and entry.why != "accident")
+
+
 def lots(cuttings: list[Cutting]) -> tuple[Lot, ...]:
     """Those of one stage, by the day they came to it."""
-    days = sorted(one.since for one in cuttings)
-    return tuple(Lot(day, len(list(same))) for day, same in groupby(days))
+    kinds = sorted((one.since, not one.grown) for one in cuttings)
+    return tuple(Lot(since, len(list(same)), not new) for (since, new), same in groupby(kinds))
 
 
 def test_there_are_thirty_lives() -> None:
     assert len(LIVES) == 30
 
 
-@pytest.mark.parametrize("life", LIVES)
-def test_a_life_is_what_happened_to_each_cutting(life: str) -> None:
+@pytest.mark.parametrize("told", [f"potted: {life}" for life in LIVES] + ROUTE_LIVES)
+def test_a_life_is_what_happened_to_each_cutting(told: str) -> None:
+    route, life = told.split(": ")
     entries = written(life)
-    state = replay(entries, today=TODAY)
+    state = replay(entries, today=TODAY, route=ROUTES[route])
     assert isinstance(state, BatchState), state
-    plain = lived(entries)
+    assert retold(entries, ROUTES[route]) == state
+    plain = lived(entries, route)
     assert {stage: state.lots.get(stage, ()) for stage in STAGES} == {s: lots(plain.at(s)) for s in STAGES}
     assert {stage: state.count(stage) for stage in STAGES} == {s: len(plain.at(s)) for s in STAGES}
     first = {s: min((one.since for one in plain.at(s)), default=None) for s in STAGES}
@@ -182,8 +226,9 @@ def test_a_life_is_what_happened_to_each_cutting(life: str) -> None:
     assert (state.lost, state.lost_by_accident, state.lost_waiting) == tuple(
         plain.lost[name] for name in ("all", "accident", "waiting")
     )
-    for name in ("rooted", "given", "lost"):
+    for name in ("rooted", "lost"):
         assert getattr(state, f"{name}_seen") == tuple(plain.days.get(name, ()))
+    assert state.given_seen == tuple(plain.days.get("away", ()))
     assert state.given == len(plain.at("given"))
     assert state.rooted_ever == sum(lot.count for lot in plain.days.get("rooted", ()))
     assert state.living == len(plain.cuttings) - len(plain.at("lost")) - len(plain.at("given"))
@@ -299,10 +344,8 @@ def test_a_life_has_the_chances_and_the_tasks_a_plain_script_gives_it(life: str,
         assert found.hope == pytest.approx(plain_life.hope(JAR, stand, stand.looked), abs=4e-4)
         assert found.give_up_on == START + timedelta(days=plain_life.give_up_on(JAR, stand))
     for aim in AIMS:
-        told = due(
-            state, found, harden_days=7, plant_out=START + timedelta(days=aim.day), set_out=aim.set_out,
-            harvest_days=aim.harvest,
-        )  # fmt: skip
+        gate = START + timedelta(days=aim.day)
+        told = due(state, found, Onward(gate, harden_days=7, set_out=aim.set_out, harvest_days=aim.harvest))
         plainly = plain_life.due(JAR, _planted_only(stand, plain), aim, bool(state.first_harvest))
         assert [((task.due - START).days, task.verb, task.count) for task in told] == plainly
 

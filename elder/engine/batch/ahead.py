@@ -10,7 +10,7 @@ import numpy as np
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.belief import LATE_SHARE, Belief, Stages, hopes_of
-from elder.engine.batch.state import BatchState
+from elder.engine.batch.state import BatchState, Lot
 from elder.engine.chance.counting import count_pmf
 
 LEAST_MASS: Final = 1e-7  # looks at which fewer come to be potted are passed over
@@ -92,6 +92,9 @@ class Ahead:
         """Established by the look at which hardening has to begin to be ready on each of ``days``, for each pace and
         day of potting; shape (paces, potted, days)."""
         begun = self._hardening_begun(days)
+        if self.stages.establish is None:  # from where it rooted, at the look that finds it
+            stood = (begun >= potted[:, None]).astype(np.float64)
+            return np.broadcast_to(stood, (len(self.belief.pace), *stood.shape))
         held = np.maximum(begun, 0)
         gained = self.stages.growing_units[held] - self.stages.growing_units[potted][:, None]
         gained = np.where(begun > potted[:, None], gained, 0.0)
@@ -107,7 +110,7 @@ class Ahead:
         time to harden at the last look it is hardly established."""
         stood = self._stands(np.array([since]), days)[:, 0]
         opens = self.stages.hardens_from
-        if opens is not None and self.seen >= max(opens, since):
+        if self.stages.establish and opens is not None and self.seen >= max(opens, since):
             then = self.stages.stands(since, self.seen, self.belief.pace)[:, None]
             left = np.maximum(LATE_SHARE * then + 1 - then, 1e-12)
             later = (LATE_SHARE * then + np.maximum(stood - then, 0.0)) / left
@@ -118,10 +121,13 @@ class Ahead:
         """Those that have rooted, by lot: how many, and their chance of being ready by each day; (paces, days)."""
         state, start = self.state, self.state.taken_on
         found = [(state.count("rooted"), self._stands(np.array([self.today]), days)[:, 0])]
-        for lot in state.lots.get("potted", ()):
+        potted, lifted = _parted(state.lots.get("potted", ()))
+        for lot in potted:
             found.append((lot.count, self._of_potted((lot.since - start).days, days)))
-        later = [(lot, self.stages.harden_days) for lot in state.lots.get("hardening", ())]
-        later += [(lot, 0) for lot in (*state.lots.get("planted", ()), *state.given_seen)]
+        hardening, grown = _parted(state.lots.get("hardening", ()))
+        gone = [lot for lot in state.given_seen if lot.grown]  # one given away unrooted is no plant yet
+        later = [(lot, self.stages.harden_days) for lot in hardening]
+        later += [(lot, 0) for lot in (*state.lots.get("planted", ()), *lifted, *grown, *gone)]
         for lot, wait in later:
             sure = (days >= (lot.since - start).days + wait).astype(np.float64)
             found.append((lot.count, np.broadcast_to(sure, (len(self.belief.pace), len(days)))))
@@ -146,6 +152,11 @@ class Ahead:
         for count, chances in self._settled(days):
             total = total + count * (self.belief.by_pace @ chances)
         return np.asarray(total)
+
+
+def _parted(lots: tuple[Lot, ...]) -> tuple[list[Lot], list[Lot]]:
+    """Those that came to their stage as cuttings, and those that were plants already."""
+    return [lot for lot in lots if not lot.grown], [lot for lot in lots if lot.grown]
 
 
 def _added(one: Floats, other: Floats) -> Floats:

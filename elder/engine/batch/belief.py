@@ -27,13 +27,14 @@ LEAST: Final = 1e-12  # a likelihood of none would say that what was seen cannot
 @dataclass(frozen=True, eq=False)
 class Stages:
     """Where a batch has got to: units gained by the end of each day since the cut, where it roots and where it grows
-    on, of shape (days,); the two laws; days to harden; the day from which hardening is worth while, in days from the
+    on, of shape (days,); the two laws, the second nothing where it goes out from where it rooted; days to harden; the
+    day from which hardening is worth while, in days from the
     cut (``None``: not known)."""
 
     rooting_units: Floats
     growing_units: Floats
     rooting: Lognormal
-    establish: Lognormal
+    establish: Lognormal | None
     harden_days: int
     hardens_from: int | None = None
 
@@ -51,6 +52,8 @@ class Stages:
 
     def stands(self, potted: int, day: int, pace: Floats) -> Floats:
         """Of those potted on one day, the share established by the end of another."""
+        if self.establish is None:
+            return np.full(len(pace), float(day >= potted))
         gained = self.growing_units[day] - self.growing_units[potted] if day > potted else 0.0
         return self.establish.cdf(gained / pace)
 
@@ -122,7 +125,7 @@ def _hardened_logs(state: BatchState, stages: Stages, pace: Floats) -> Floats:
     """Those put out to harden were established by then, and at the look before they were not, where it was time to
     harden already; those that still stand potted are hardly established; shape (paces,)."""
     found = np.zeros(len(pace))
-    if stages.hardens_from is None:
+    if stages.hardens_from is None or stages.establish is None:
         return found
     for gone in state.hardened:
         potted, before = _day(state, gone.potted_on), _look_before(state, gone.on)
@@ -132,7 +135,7 @@ def _hardened_logs(state: BatchState, stages: Stages, pace: Floats) -> Floats:
         found += gone.count * np.log(np.maximum(stood, LEAST))
     last = _day(state, state.last_look) if state.last_look else -1
     for lot in state.lots.get("potted", ()):
-        if last >= max(stages.hardens_from, _day(state, lot.since)):
+        if not lot.grown and last >= max(stages.hardens_from, _day(state, lot.since)):
             stood = stages.stands(_day(state, lot.since), last, pace)
             found += lot.count * np.log(LATE_SHARE * stood + 1 - stood)
     return found

@@ -146,7 +146,7 @@ def forecast(
 
 def speed_sd_of(setting: Setting, moves: Moves = STAYED) -> float:
     """How unlike in speed batches are: more so where either place is outdoors, for the weather is not known."""
-    places = [setting.rooting_place, setting.growing_place, *(place for _, place in (*moves.rooting, *moves.growing))]
+    places = [setting.rooting_place, setting.stands_at, *(place for _, place in (*moves.rooting, *moves.growing))]
     sd = setting.assumptions.speed_sd
     return max(sd, OUTDOOR_SD) if sd > 0 and any(place.standing != "room" for place in places) else sd
 
@@ -155,13 +155,14 @@ def _stages(state: BatchState, setting: Setting, moves: Moves, aims: Aims, days:
     plant, method, climate = setting.plant, setting.method, setting.climate
     gained = units_along(setting.rooting_place, moves.rooting, climate, plant.cardinals, state.taken_on, days)
     gained[: dried_days(state, method, setting.today)] = 0.0
-    warm = units_along(setting.growing_place, moves.growing, climate, plant.cardinals, state.taken_on, days)
+    carried = moves.rooting if method.route.stays else moves.growing
+    warm = units_along(setting.stands_at, carried, climate, plant.cardinals, state.taken_on, days)
     harden = method.harden_days if aims.harden else 0
     return Stages(
         rooting_units=np.cumsum(gained),
         growing_units=np.cumsum(warm),
         rooting=units_to_stage(method.rooting, plant.cardinals),
-        establish=units_to_stage(method.establish, plant.cardinals),
+        establish=units_to_stage(method.grown_on, plant.cardinals) if method.grown_on else None,
         harden_days=harden,
         hardens_from=(aims.ready_on - state.taken_on).days - harden if aims.ready_on and harden else None,
     )
@@ -201,10 +202,12 @@ def _hopes_later(state: BatchState, stages: Stages, belief: Belief, seen: int, k
 
 
 def _established_on(state: BatchState, stages: Stages, belief: Belief) -> date | None:
-    """When half of the oldest potted lot are established."""
-    lots = state.lots.get("potted", ())
+    """When half of the oldest potted lot are established; the day it came, where it goes out from where it rooted."""
+    lots = state.lots.get("potted", ()) or (state.lots.get("rooted", ()) if stages.establish is None else ())
     if not lots:
         return None
+    if stages.establish is None or lots[0].grown:
+        return lots[0].since
     since = (lots[0].since - state.taken_on).days
     gained = np.maximum(stages.growing_units - stages.growing_units[since], 0.0)
     stands = belief.by_pace @ stages.establish.quick_cdf(gained / belief.pace[:, None])

@@ -7,26 +7,45 @@ in its place. Counts always add up: taken = waiting + rooted + potted + hardenin
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from typing import Final
 
 from elder.engine.batch.state import STAGES, BatchState, Entry, Hardened, Lot, Moved, Seen
+from elder.engine.handbook.routes import POTTED, Route
 from elder.engine.refusal import Refusal
 
-# What each verb takes from and gives to. Lost says its own stage.
+# What each verb takes from, the first that has them, and gives to. Lost says its own stage; any other may, where it
+# was not the first. Those rooted come to the stage of their route; what stands in a row is potted by lifting it.
 MOVES: Final[dict[str, tuple[tuple[str, ...], str]]] = {
     "rooted": (("waiting",), "rooted"),
     "potted": (("rooted",), "potted"),
-    "hardening": (("potted",), "hardening"),
-    "planted": (("hardening", "potted"), "planted"),
-    "given": (("hardening", "potted", "rooted"), "given"),
+    "hardening": (("potted", "rooted"), "hardening"),
+    "planted": (("hardening", "potted", "rooted"), "planted"),
+    "lifted": (("planted",), "potted"),
+    "given": (("hardening", "potted", "rooted", "planted", "waiting"), "given"),
 }
 COUNTLESS: Final = ("looked", "note", "harvested", "struck", "tended", "moved", "potted_up", "trimmed")
 ACCIDENTS: Final = ("accident",)  # says nothing of the take
 
 
-def replay(entries: Sequence[Entry], *, today: date) -> BatchState | Refusal:
+def moves_of(verb: str, route: Route) -> tuple[tuple[str, ...], str]:
+    """The stages a verb takes from on a route, and that which it gives to."""
+    if verb == "rooted":
+        return MOVES[verb][0], route.roots_as
+    if verb == "potted" and route.in_ground:
+        return MOVES["lifted"]
+    if verb == "potted" and route.roots_as == "potted":  # into another pot: it has stood in one from the first
+        return ("potted",), "potted"
+    return MOVES[verb]
+
+
+def stage_on(route: Route, stage: str) -> str:
+    """A stage as it is called on a route: what is said to be rooted stands where its route has it stand."""
+    return route.roots_as if stage == "rooted" else stage
+
+
+def replay(entries: Sequence[Entry], *, today: date, route: Route = POTTED) -> BatchState | Refusal:
     """The state a history leads to, or why it cannot be: the first entry that does not add up. For what is about to be
     written; what stands written is ``retold``."""
     standing = _standing(entries)
@@ -42,14 +61,14 @@ def replay(entries: Sequence[Entry], *, today: date) -> BatchState | Refusal:
             return Refusal("future", "on", {"on": entry.on, "today": today})
         if entry is first:
             continue
-        result = _apply(state, entry)
+        result = _apply(state, entry, route)
         if isinstance(result, Refusal):
             return result
         state = result
     return state
 
 
-def retold(entries: Sequence[Entry]) -> BatchState:
+def retold(entries: Sequence[Entry], route: Route = POTTED) -> BatchState:
     """The state a written history leads to, whatever day it is now: what was checked when it was written is not refused
     again, and a line that does not add up is passed over and named. Raises ValueError where none was ever taken."""
     standing = _standing(entries)
@@ -60,7 +79,7 @@ def retold(entries: Sequence[Entry]) -> BatchState:
     for entry in standing:
         if entry is first:
             continue
-        result = _apply(state, entry)
+        result = _apply(state, entry, route)
         if isinstance(result, Refusal):
             state = dataclasses.replace(state, passed_over=(*state.passed_over, entry.key))
         else:
@@ -86,29 +105,33 @@ def _begun(first: Entry) -> BatchState:
 
 # On one day things happen in the order of the work, whatever order they were written down in.
 STAGE_ORDER: Final = {kind: i for i, kind in enumerate(("taken", "rooted", "potted", "hardening", "planted"))}
+STAGE_ORDER["lifted"] = STAGE_ORDER["planted"]  # lifted and set out again, or the other way about: as it was written
 
 
-def _apply(state: BatchState, entry: Entry) -> BatchState | Refusal:
+def _apply(state: BatchState, entry: Entry, route: Route) -> BatchState | Refusal:
     """The state after one more line, with the signs it found."""
     if entry.on < state.taken_on:
         return Refusal("before_taken", "on", {"on": entry.on, "taken_on": state.taken_on})
     if entry.kind not in (*COUNTLESS, *MOVES, "lost"):
         return Refusal("taken_twice", "kind")
-    result = _followed(state, entry)
+    result = _followed(state, entry, route)
     if isinstance(result, BatchState) and (entry.signs or entry.root_cm):
         seen = Seen(entry.on, entry.signs, entry.root_cm)
         return dataclasses.replace(result, seen=(*result.seen, seen))
     return result
 
 
-def _followed(state: BatchState, entry: Entry) -> BatchState | Refusal:
+def _followed(state: BatchState, entry: Entry, route: Route) -> BatchState | Refusal:
     if entry.kind in COUNTLESS:
         return _countless(state, entry)
     if entry.count < 1:
         return Refusal("count_not_positive", "count")
     if entry.kind == "lost":
-        return _lose(state, entry)
-    sources, target = MOVES[entry.kind]
+        return _lose(state, entry, stage_on(route, entry.stage or "waiting"))
+    sources, target = moves_of(entry.kind, route)
+    said = stage_on(route, entry.stage)
+    if said in sources and entry.kind != "rooted":
+        sources = (said,)
     return _move(state, entry, sources, target)
 
 
@@ -132,8 +155,7 @@ def _countless(state: BatchState, entry: Entry) -> BatchState | Refusal:
     return state
 
 
-def _lose(state: BatchState, entry: Entry) -> BatchState | Refusal:
-    stage = entry.stage or "waiting"
+def _lose(state: BatchState, entry: Entry, stage: str) -> BatchState | Refusal:
     moved = _move(state, entry, (stage,), "lost")
     if isinstance(moved, Refusal):
         return moved
@@ -159,23 +181,38 @@ def _move(state: BatchState, entry: Entry, sources: Iterable[str], target: str) 
     if entry.count > there:
         said = {"kind": entry.kind, "count": entry.count, "there": there, "stage": sources[0], "on": entry.on}
         return Refusal("more_than_there", "count", said)
-    lots, left, gone = dict(state.lots), entry.count, []
+    lots, left, gone = dict(state.lots), entry.count, {}
     for stage in sources:
         before = lots.get(stage, ())
         lots[stage], left = _take_from(before, left)
-        gone += _gone(before, lots[stage])
+        gone[stage] = _gone(before, lots[stage])
+    came = _set_down(entry, gone)
     if target in STAGES:
-        lots[target] = (*lots.get(target, ()), Lot(entry.on, entry.count))
-    changed = dataclasses.replace(state, lots=lots)
-    if target == "rooted":
+        lots[target] = (*lots.get(target, ()), *came)
+    return _noticed(dataclasses.replace(state, lots=lots), entry, target, gone)
+
+
+def _set_down(entry: Entry, gone: Mapping[str, list[Lot]]) -> list[Lot]:
+    """What a move sets down: those that are plants already, and those that are not."""
+    plants = sum(lot.count for stage, lots in gone.items() for lot in lots if lot.grown or stage == "planted")
+    counts = ((plants, True), (entry.count - plants, False))
+    return [Lot(entry.on, count, grown=grown) for count, grown in counts if count]
+
+
+def _noticed(state: BatchState, entry: Entry, target: str, gone: Mapping[str, list[Lot]]) -> BatchState:
+    """What else a move tells: that some were seen rooted, put out to harden from their pots, or given away."""
+    if entry.kind == "rooted":
         seen = (*state.rooted_seen, Lot(entry.on, entry.count))
-        return dataclasses.replace(changed, rooted_seen=seen, looks=_looked(changed, entry.on))
+        return dataclasses.replace(state, rooted_seen=seen, looks=_looked(state, entry.on))
     if target == "hardening":
-        hardened = (Hardened(entry.on, lot.count, lot.since) for lot in gone)
-        return dataclasses.replace(changed, hardened=(*state.hardened, *hardened))
+        hardened = (Hardened(entry.on, lot.count, lot.since) for lot in gone.get("potted", ()) if not lot.grown)
+        return dataclasses.replace(state, hardened=(*state.hardened, *hardened))
     if target == "given":
-        return dataclasses.replace(changed, given_seen=(*state.given_seen, Lot(entry.on, entry.count)))
-    return changed
+        unrooted = sum(lot.count for lot in gone.get("waiting", ()))
+        counts = ((entry.count - unrooted, True), (unrooted, False))
+        given = (Lot(entry.on, count, grown=grown) for count, grown in counts if count)
+        return dataclasses.replace(state, given_seen=(*state.given_seen, *given))
+    return state
 
 
 def _take_from(lots: tuple[Lot, ...], count: int) -> tuple[tuple[Lot, ...], int]:
@@ -184,19 +221,16 @@ def _take_from(lots: tuple[Lot, ...], count: int) -> tuple[tuple[Lot, ...], int]
         gone = min(lot.count, count)
         count -= gone
         if lot.count > gone:
-            kept.append(Lot(lot.since, lot.count - gone))
+            kept.append(dataclasses.replace(lot, count=lot.count - gone))
     return tuple(kept), count
 
 
 def _gone(before: tuple[Lot, ...], after: tuple[Lot, ...]) -> list[Lot]:
-    """What was taken of some lots, by lot: the oldest first."""
-    left = {lot.since: 0 for lot in before}
-    for lot in after:
-        left[lot.since] += lot.count
-    found = []
-    for lot in reversed(before):  # what is left is left of the newest
-        kept = min(left[lot.since], lot.count)
-        left[lot.since] -= kept
-        if lot.count > kept:
-            found.append(Lot(lot.since, lot.count - kept))
-    return found[::-1]
+    """What was taken of some lots, by lot: the oldest first. What is left is the newest, the oldest of it perhaps in
+    part."""
+    untouched = len(after) - 1
+    found = list(before[: len(before) - max(untouched, 0)])
+    if after:
+        last = found.pop()
+        found.append(dataclasses.replace(last, count=last.count - after[0].count))
+    return [lot for lot in found if lot.count]

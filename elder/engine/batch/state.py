@@ -49,10 +49,12 @@ class Moved:
 
 @dataclass(frozen=True)
 class Lot:
-    """Some that came to a stage on the same day."""
+    """Some that came to a stage on the same day; ``grown``: plants already when they came to it, as those lifted from
+    their row are, and of those given away all but the unrooted."""
 
     since: date
     count: int
+    grown: bool = False
 
 
 @dataclass(frozen=True)

@@ -33,18 +33,19 @@ PARTS: Final = np.sin(np.pi / 2 * np.linspace(0.0, 1.0, GROUPS + 1)) ** 2
 
 @dataclass(frozen=True)
 class Establishing:
-    """What becomes of one from the day it is potted: the same wherever it rooted, and shared between those places."""
+    """What becomes of one from the day it is potted: the same wherever it rooted, and shared between those places.
+    Without ``days`` it is not potted, and stands as soon as it is seen to have roots."""
 
     cardinals: Cardinals
-    days: DaysAt
+    days: DaysAt | None
     climate: Climate
     place: Place
     assumptions: Assumptions
 
     @cached_property
-    def law(self) -> Lognormal:
+    def law(self) -> Lognormal | None:
         """Units from potted to established."""
-        return units_to_stage(self.days, self.cardinals)
+        return units_to_stage(self.days, self.cardinals) if self.days else None
 
 
 @dataclass(frozen=True)
@@ -54,7 +55,7 @@ class Raising:
 
     cardinals: Cardinals
     rooting: DaysAt
-    establish: DaysAt
+    establish: DaysAt | None
     dry_days: int
     harden_days: int
     climate: Climate
@@ -68,7 +69,7 @@ class Raising:
         return units_to_stage(self.rooting, self.cardinals)
 
     @property
-    def establish_law(self) -> Lognormal:
+    def establish_law(self) -> Lognormal | None:
         """Units from potted to established."""
         return self.establishing.law
 
@@ -157,9 +158,12 @@ def _last_chances(side: Establishing, target: date, start: date, end: int) -> tu
     """When one has to have rooted to stand by ``end``, in days from ``start`` to the close of that day, and the share
     of each; shapes (scenarios, nodes), read only."""
     chosen = scenarios(side.climate, side.assumptions, target)
-    growing = running_units(side.place, side.climate, side.cardinals, side.assumptions.years, start, end + 1)
-    growing = growing[chosen.year]
-    stands = _cdf_of(side.law, chosen)[0]((growing[:, -1:] - growing[:, 1:]) / chosen.pace[:, None])
+    if side.law is None:
+        stands = np.ones((len(chosen), end + 1))
+    else:
+        growing = running_units(side.place, side.climate, side.cardinals, side.assumptions.years, start, end + 1)
+        growing = growing[chosen.year]
+        stands = _cdf_of(side.law, chosen)[0]((growing[:, -1:] - growing[:, 1:]) / chosen.pace[:, None])
     looks = side.assumptions.look_every_days
     # One rooted on day k is potted at a look, on any day from k to k + looks − 1.
     ahead = np.cumsum(np.concatenate((stands, np.zeros((len(chosen), looks))), axis=1)[:, ::-1], axis=1)[:, ::-1]
@@ -191,10 +195,24 @@ def ready_from_cut(raising: Raising, cut: date, days: int) -> CutDayChances:
     total = np.cumsum(by_day, axis=1)
     before = np.concatenate((np.zeros((len(chosen), looks)), total[:, :-looks]), axis=1) if looks < days else 0 * total
     potted = (total - before) / looks
-    growing = raising.running(raising.growing_place, cut, days)[chosen.year][:, 1:]
     ready, law = np.zeros_like(rooted), raising.establish_law
-    stands, (nodes, masses) = ready[:, harden:], _gathered(potted, growing)
-    gained = growing[:, : stands.shape[1]]
+    stands = ready[:, harden:]
+    if law is None:
+        stands[:] = np.cumsum(potted, axis=1)[:, : stands.shape[1]]
+    else:
+        growing = raising.running(raising.growing_place, cut, days)[chosen.year][:, 1:]
+        _established(stands, growing, _gathered(potted, growing), law, chosen)
+    for grid in (rooted, ready):
+        grid.setflags(write=False)
+    return CutDayChances(cut, rooted, ready)
+
+
+def _established(
+    stands: Floats, growing: Floats, gathered: tuple[Floats, Floats], law: Lognormal, chosen: Scenarios
+) -> None:
+    """Fill in the share that stands by each day; shapes (scenarios, days) twice, and (scenarios, parts) twice."""
+    nodes, masses = gathered
+    pace, gained = chosen.pace[:, None], growing[:, : stands.shape[1]]
     if nodes.size and gained.size:
         cdf, certain_at = _cdf_of(law, chosen)
         # Before the first part is potted nothing stands; long after the last, all that will.
@@ -204,9 +222,6 @@ def ready_from_cut(raising: Raising, cut: date, days: int) -> CutDayChances:
         for node, mass in zip(nodes.T, masses.T, strict=True):
             stands[:, begins:ends] += mass[:, None] * cdf((gained[:, begins:ends] - node[:, None]) / pace)
         stands[:, ends:] = masses.sum(axis=1)[:, None]
-    for grid in (rooted, ready):
-        grid.setflags(write=False)
-    return CutDayChances(cut, rooted, ready)
 
 
 def _gathered(masses: Floats, units: Floats) -> tuple[Floats, Floats]:

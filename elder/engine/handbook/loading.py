@@ -5,15 +5,17 @@ A file that does not fit is a bug of ours, so it raises, naming the file and the
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
 from functools import lru_cache, partial
 from pathlib import Path
-from typing import Any
+from typing import Any, Final
 
 from elder.engine.chance.counting import Take
 from elder.engine.chance.rooting_time import DaysAt, units_to_stage
 from elder.engine.handbook.model import Caution, Instead, Method, Plant, PupRule, School, Seed
 from elder.engine.handbook.provenance import provenance_of
+from elder.engine.handbook.routes import POTTED, ROUTES, Route
 from elder.engine.handbook.tables import FOLDER, HandbookError, Where, read_table
 from elder.engine.place.warmth import Cardinals
 
@@ -102,9 +104,35 @@ def _plant(raw: dict[str, Any], where: Where) -> Plant:
         spreads_note=raw["spreads"].get("note", ""),
         seed=_seed(seed, cardinals, where) if seed else None,
         instead=Instead(raw["instead"]["way"], raw["instead"]["text"]) if "instead" in raw else None,
-        methods=tuple(_method(way, cardinals, partial(_within, where, i)) for i, way in enumerate(raw["methods"])),
+        methods=tuple(_methods(raw, cardinals, where)),
         cautions=tuple(Caution(item["at"], item["text"]) for item in raw["cautions"]),
         provenance=tuple(provenance_of(raw)),
+    )
+
+
+def _methods(raw: dict[str, Any], cardinals: Cardinals, where: Where) -> Iterator[Method]:
+    """Every way as it is written, then those that go another route once there are roots."""
+    ways = [_method(way, cardinals, partial(_within, where, i)) for i, way in enumerate(raw["methods"])]
+    yield from ways
+    harvest = raw["planting"]["first_harvest"]
+    for way, written in zip(ways, raw["methods"], strict=True):
+        for route in written.get("also_by", {}).get("value", ()):
+            yield _by_route(way, ROUTES[route], way.harvest_days or (harvest["early"], harvest["late"]))
+
+
+ROUTE_WORDS: Final = {"straight out": "straight out", "solution": "then nutrient solution"}
+
+
+def _by_route(way: Method, route: Route, harvest: tuple[int, int]) -> Method:
+    """A way that goes another route. Set out without a pot it has yet to establish where it stands, so that its first
+    harvest comes later by that (assumed: as long as it takes in a pot)."""
+    late = (way.establish.early, way.establish.late) if route.stays else (0, 0)
+    return replace(
+        way,
+        slug=f"{way.slug}-{route.key.replace(' ', '-')}",
+        name=f"{way.name}, {ROUTE_WORDS[route.key]}",
+        route=route,
+        harvest_days=(round(harvest[0] + late[0]), round(harvest[1] + late[1])) if route.stays else way.harvest_days,
     )
 
 
@@ -155,8 +183,9 @@ def _method(raw: dict[str, Any], cardinals: Cardinals, where: Where) -> Method:
         visits_a_week=raw["effort"]["visits"],
         cover=raw["needs"]["cover"],
         hormone=raw["needs"]["hormone"],
-        direct=raw.get("direct", {}).get("value", False),
+        route=ROUTES[raw.get("route", {}).get("value", POTTED.key)],
         harvest_days=(harvest["early"], harvest["late"]) if harvest else None,
+        trial=raw.get("trial", {}).get("value", ""),
         schools=tuple(
             School(item["question"], item["school"], item["text"], item["start"]) for item in raw.get("schools", ())
         ),

@@ -13,6 +13,7 @@ from typing import Final, Literal
 from elder.engine.chance.counting import Take
 from elder.engine.chance.rooting_time import DaysAt
 from elder.engine.handbook.provenance import Provenance
+from elder.engine.handbook.routes import SOLUTION, Route
 from elder.engine.place.warmth import Cardinals
 
 Wood = Literal["growing", "softwood", "semi-ripe", "dormant", "any"]
@@ -60,8 +61,9 @@ class Instead:
 class Method:
     """One way to root a plant: what is cut, when the wood is right, how long, how many take.
 
-    ``makes_plant`` is the share of rooted pieces that ever grow on (1 but for leaves). ``direct``: struck
-    where it is to stand. ``container`` is what it fills at a place. ``harvest_days`` overrides the plant's.
+    ``makes_plant`` is the share of rooted pieces that ever grow on (1 but for leaves). ``route``: by which steps it
+    becomes a plant. ``container`` is what it fills at a place. ``harvest_days`` overrides the plant's. ``trial``: why
+    it is worth trying a few before many.
     """
 
     slug: str
@@ -83,9 +85,26 @@ class Method:
     visits_a_week: float
     cover: str
     hormone: str
-    direct: bool
+    route: Route
     harvest_days: tuple[int, int] | None
+    trial: str
     schools: tuple[School, ...] = field(compare=False)
+
+    @property
+    def direct(self) -> bool:
+        """Whether it is struck in the open ground."""
+        return self.route.in_ground
+
+    @property
+    def grows_in(self) -> str:
+        """The container it grows on in at the growing place; what roots in a grow bed and goes on in solution stays."""
+        stays = self.route is SOLUTION and self.container == "grow bed"
+        return self.container if stays else self.route.grows_in
+
+    @property
+    def grown_on(self) -> DaysAt | None:
+        """Days from potted to established; nothing on a route that goes out from where it rooted."""
+        return self.establish if self.route.establishes else None
 
     def effort_minutes(self, count: int, days: float) -> float:
         """Hands' minutes for ``count`` cuttings that take ``days`` to root: striking them, and the visits."""

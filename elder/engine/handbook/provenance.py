@@ -37,6 +37,8 @@ def _shown(node: dict[str, Any]) -> str:
     value = node["value"]
     if isinstance(value, bool):
         value = "yes" if value else "no"
+    if isinstance(value, list):
+        value = ", ".join(value)
     worth = f", worth {node['weight']} cuttings" if "weight" in node else ""
     visits = f", {node['visits']} visits a week" if "visits" in node else ""
     keep = f", {node['keep']} kept" if "keep" in node else ""

@@ -41,7 +41,7 @@ def cold_of(setting: Setting, start: date, cut_days: int, target: date) -> Cold:
     since = half if setting.method.wood == "dormant" else np.minimum(np.arange(cut_days), days)
     if setting.method.direct:
         return Cold(none, _killed(setting, start, days, since))
-    places = setting.rooting_place, setting.growing_place
+    places = setting.rooting_place, setting.stands_at
     years, limit_c = max(setting.assumptions.years, WALKED_YEARS), setting.plant.frost_limit_c
     rooting, growing = (_nights_before(setting.climate, place, limit_c, years, start, days) for place in places)
     return Cold(rooting[half] - rooting[since] + growing[days] - growing[half], none)

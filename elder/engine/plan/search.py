@@ -28,6 +28,7 @@ from elder.engine.setting import Setting
 
 CUT_DAYS: Final = 366  # cut days weighed for one target
 FAR_DAYS: Final = 730  # how far ahead a date may lie
+STANDS_IN_POT: Final = ("pot", "winter", "spare")  # purposes that what goes straight into the ground cannot serve
 JUST_SHUT_DAYS: Final = 90  # how long a window that has shut is still worth a word (assumed)
 
 
@@ -51,6 +52,8 @@ def plan_want(
         return Refusal("rarely_a_plant", "method", {"caveat": method.caveat})
     if method.direct and setting.rooting_place.standing != "ground":
         return Refusal("needs_ground", "rooting_place", {"method": method.name})
+    if method.route.stays and want.purpose in STANDS_IN_POT:
+        return Refusal("stands_in_no_pot", "method", {"method": method.name, "purpose": want.purpose})
     if want.purpose == "pot" and not keeps_at(
         setting.plant, setting.growing_place, setting.climate, want.accepted_risk
     ):

@@ -205,7 +205,7 @@ class SeasonPlan:
         begun = rooting[np.minimum(np.arange(len(self)) + usual.dry_days, many)]
         rooted = np.searchsorted(rooting, begun + usual.rooting_law.median)
         potted = np.minimum(rooted + (usual.assumptions.look_every_days - 1) // 2, many)
-        stands = np.searchsorted(growing, growing[potted] + usual.establish_law.median) - 1 + usual.harden_days
+        stands = usual_stands(usual, growing, potted) + usual.harden_days
         return np.where((rooted <= many) & (stands < many), stands, -1).astype(np.int64)
 
     def followed(self, day: date) -> CutDayChances:
@@ -228,6 +228,14 @@ class SeasonPlan:
         climate = self.raising.climate
         first, middle, last = (harvest_day(plant, climate, self.target, days) for days in steps)
         return first, middle, last
+
+
+def usual_stands(usual: Raising, growing: Floats, potted: Ints) -> Ints:
+    """The day by which half of those potted on the days before ``potted`` stand, in the year of the normals; of
+    ``growing``, the units gained before each day."""
+    if usual.establish_law is None:
+        return potted - 1
+    return np.asarray(np.searchsorted(growing, growing[potted] + usual.establish_law.median) - 1, dtype=np.int64)
 
 
 def _dates(chances: Floats, start: date) -> Dates:

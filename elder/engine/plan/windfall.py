@@ -170,6 +170,9 @@ class _Hand:
                 yield from ((spot, spot) for spot in self.places if spot[1].standing == "ground")
             return
         pots = [spot for spot in self.places if spot[1].standing != "ground"]
+        if method.route.stays:
+            yield from ((spot, spot) for spot in pots)
+            return
         yield from ((rooting, growing) for rooting in pots for growing in pots)
 
     def _option(self, method: Method, pair: Pair, *, usual: bool) -> WindfallOption:

@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import lru_cache
+from typing import Final
 
 import numpy as np
 
 from elder.engine.arrays import Bools
 from elder.engine.climate.climate import Climate
-from elder.engine.climate.day_of_year import YEAR_DAYS, doy0_range
+from elder.engine.climate.day_of_year import YEAR_DAYS, add_days, doy0_range
 from elder.engine.climate.normals import Normals
 from elder.engine.climate.phases import growing_season, rest
 from elder.engine.handbook.model import Plant, Wood
@@ -91,6 +92,19 @@ def season_at(place: Place | None, climate: Climate) -> Climate:
     low = tuple(max(t + place.lift_night_c, least) for t in climate.normals.t_min)
     high = tuple(max(t + place.lift_day_c, least) for t in climate.normals.t_max)
     return replace(climate, normals=Normals(low, high))
+
+
+LIFTED_AFTER_DAYS: Final = 150  # in its row from one rest to the next, a whole growing season (assumed)
+
+
+def next_rest(climate: Climate, after: date) -> tuple[date, date]:
+    """First and last day of the first rest that begins a season or more after a day: when plants lined out are lifted.
+    Where winters are mild it is the coolest run of days all the same."""
+    start = add_days(after, LIFTED_AFTER_DAYS)
+    dormant = wood_in_season(climate, "dormant", stock_indoors=False)[doy0_range(start, 2 * YEAR_DAYS)]
+    turns = np.flatnonzero(np.diff(dormant.astype(np.int8)))  # the day before each beginning and end
+    begins, ends = (turns[0], turns[1]) if not dormant[0] else (turns[1], turns[2])
+    return add_days(start, int(begins) + 1), add_days(start, int(ends))
 
 
 def wood_days(

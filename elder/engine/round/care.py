@@ -16,6 +16,7 @@ from elder.engine.batch.state import BatchState
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.handbook.model import Method
+from elder.engine.handbook.routes import SOLUTION
 from elder.engine.round.hardening import hardening_ladder
 from elder.engine.round.milestones import Task
 from elder.engine.round.potting import ladder, potting_of
@@ -23,6 +24,7 @@ from elder.engine.round.potting import ladder, potting_of
 WATER_EVERY: Final = (2, 3)  # days: jars every two or three (common practice)
 POTS_EVERY: Final = (2, 3)
 FEED_EVERY: Final = (10, 14)
+SOLUTION_EVERY: Final = (10, 14)  # a nutrient solution is made anew every two weeks (common practice)
 PESTS_EVERY: Final = (6, 9)
 WEEK: Final = 7
 SOAK_DAYS: Final = 2  # water roots are tender: very wet for the first two days (common practice)
@@ -41,11 +43,11 @@ MINUTES: Final[dict[str, tuple[float, float]]] = {
     "pests": (1.0, 0.1), "light": (1.0, 0.2), "stake": (1.0, 1.0), "pinch": (0.5, 0.3), "harden_step": (1.0, 0.1),
     "pot_up": (3.0, 6.0), "shade": (2.0, 0.0), "first_look": (1.0, 0.2), "next_look": (1.0, 0.2), "tug": (1.0, 0.2),
     "give_up": (1.0, 0.0), "pot_on": (3.0, 2.0), "harden": (2.0, 0.2), "plant_out": (3.0, 3.0), "harvest": (2.0, 0.0),
-    "carry_in": (1.0, 0.5), "stick": (3.0, 1.0),
+    "carry_in": (1.0, 0.5), "stick": (3.0, 1.0), "solution": (4.0, 0.1), "lift": (4.0, 4.0),
 }  # fmt: skip
 DEEDS: Final = (
     "water", "top_up", "mist", "moisten", "air", "uncover", "feed", "feed_water", "soak", "water_pots", "water_in",
-    "pests", "light", "stake", "pinch", "harden_step", "shade", "carry_in", "stick",
+    "pests", "light", "stake", "pinch", "harden_step", "shade", "carry_in", "stick", "solution",
 )  # fmt: skip
 
 
@@ -165,6 +167,9 @@ def _potted(kept: _Kept) -> Iterator[Task]:
     if not count:
         return
     first, last = state.lots["potted"][0].since, state.lots["potted"][-1].since
+    if kept.method.route is SOLUTION:
+        yield from _in_solution(kept, first, count)
+        return
     if kept.method.medium in JARS and (kept.today - last).days <= SOAK_DAYS:
         yield kept.every("soak", last, (1, 1), count)
     else:
@@ -182,12 +187,22 @@ def _potted(kept: _Kept) -> Iterator[Task]:
         yield Task("pot_up", rungs[at].due, count, rungs[at].due)
 
 
+def _in_solution(kept: _Kept, first: date, count: int) -> Iterator[Task]:
+    """Roots in nutrient solution: topped up with plain water, and renewed before what is left in it is one-sided."""
+    yield kept.every("top_up", first, (1, 2) if kept.hot else (2, 4), count)
+    yield kept.every("solution", first, SOLUTION_EVERY, count)
+    yield from kept.once("light", add_days(first, SUN_AFTER), first, count)
+
+
 def _hardening(kept: _Kept) -> Iterator[Task]:
     state, count = kept.state, kept.state.count("hardening")
     if not count:
         return
     since = state.lots["hardening"][0].since
-    yield kept.every("water_pots", since, (1, 1) if kept.hot else (1, 2), count)
+    if kept.method.route.stays and kept.method.medium == "water":
+        yield _change_water(kept, since, count)
+    else:
+        yield kept.every("water_pots", since, (1, 1) if kept.hot else (1, 2), count)
     if (kept.today - since).days < len(hardening_ladder(kept.method.harden_days)):
         yield from kept.once("harden_step", max(kept.today, since), kept.today, count)
 

@@ -8,6 +8,7 @@ from typing import Final
 
 from elder.engine.batch.state import BatchState
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.handbook.routes import SOLUTION
 from elder.engine.round.lifting import wet_weight_kg
 from elder.engine.round.potting import Potting, ladder, potting_of
 
@@ -31,17 +32,21 @@ class Load:
 def unrooted_load(state: BatchState, method: Method) -> Load | None:
     """Those that wait or have rooted and are not potted; nothing where none do, or where they stand in the ground."""
     plants = state.count("waiting") + state.count("rooted")
-    if not plants or method.container == "row":
-        return None
-    share, each = SHARED[method.container]
-    return Load(method.container, math.ceil(plants / share), each, plants)
+    return _shared_load(method.container, plants) if plants and method.container != "row" else None
+
+
+def _shared_load(container: str, plants: int) -> Load:
+    share, each = SHARED[container]
+    return Load(container, math.ceil(plants / share), each, plants)
 
 
 def potted_load(state: BatchState, stage: str, plant: Plant, method: Method) -> Load | None:
-    """Those potted or hardening, each in a pot of its own."""
+    """Those potted or hardening, each in a pot of its own; on other routes in what they rooted in, or grow on in."""
     plants = state.count(stage)
     if not plants:
         return None
+    if method.container != "row" and (method.route is SOLUTION or (method.route.stays and stage == "hardening")):
+        return _shared_load(method.grows_in or method.container, plants)
     potting = potting_of(plant, method)
     return Load("pot", plants, wet_weight_kg(litres_now(state, plant, potting), potting.kg_per_litre), plants)
 

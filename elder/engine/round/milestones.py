@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.state import BatchState
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW
+from elder.engine.handbook.routes import POTTED, STRAIGHT_OUT, Route
 
 
 @dataclass(frozen=True)
@@ -26,22 +27,33 @@ class Task:
         return min(self.may_from or self.due, self.due)
 
 
-def due(
-    state: BatchState,
-    forecast: BatchForecast,
-    *,
-    harden_days: int,
-    plant_out: date,
-    set_out: bool,
-    harvest_days: int = 0,
-) -> list[Task]:
-    """Every task in sight for a batch, soonest first. ``plant_out`` is the day the plants are to be
-    ready; ``set_out`` whether they go into the ground then (else they stay in their pots); ``harden_days`` how
-    long they are hardened off first, if at all."""
-    tasks = [*_looks(state, forecast), *_moves(state, forecast, harden_days, plant_out, set_out)]
-    if state.count("planted") and state.first_harvest is None and harvest_days:
-        first = min(lot.since for lot in state.lots["planted"])
-        tasks.append(Task("harvest", first + timedelta(days=harvest_days), state.count("planted")))
+@dataclass(frozen=True)
+class Onward:
+    """What is to become of a batch's plants: their route; ``plant_out``, the day they are to be ready; ``set_out``,
+    whether they go into the ground then (else they stay in their pots); ``harden_days``, how long they are hardened off
+    first, if at all; days from planting out to a first harvest; when those lined out may be lifted, first day and last.
+    """
+
+    plant_out: date
+    harden_days: int = 0
+    set_out: bool = True
+    harvest_days: int = 0
+    route: Route = POTTED
+    lifting: tuple[date, date] | None = None
+
+
+def due(state: BatchState, forecast: BatchForecast, onward: Onward) -> list[Task]:
+    """Every task in sight for a batch, soonest first."""
+    tasks = [*_looks(state, forecast), *_moves(state, forecast, onward)]
+    planted = state.lots.get("planted", ())
+    in_row = [lot for lot in planted if onward.lifting and not lot.grown]
+    if in_row and onward.lifting:
+        tasks.append(Task("lift", onward.lifting[0], sum(lot.count for lot in in_row)))
+    standing = [lot for lot in planted if lot not in in_row]
+    if standing and state.first_harvest is None and onward.harvest_days:
+        first = min(lot.since for lot in standing)
+        many = sum(lot.count for lot in standing)
+        tasks.append(Task("harvest", first + timedelta(days=onward.harvest_days), many))
     return sorted(tasks, key=lambda task: (task.due, task.verb))
 
 
@@ -55,15 +67,26 @@ def _looks(state: BatchState, forecast: BatchForecast) -> list[Task]:
     return [Task(verb, forecast.next_look, waiting)] if forecast.next_look else []
 
 
-def _moves(state: BatchState, forecast: BatchForecast, harden_days: int, plant_out: date, set_out: bool) -> list[Task]:
+def _moves(state: BatchState, forecast: BatchForecast, onward: Onward) -> list[Task]:
     tasks: list[Task] = []
-    if state.count("rooted"):
+    route, plant_out, harden_days = onward.route, onward.plant_out, onward.harden_days
+    if state.count("rooted") and route.is_moved:
         tasks.append(Task("pot_on", state.lots["rooted"][0].since, state.count("rooted")))
-    if state.count("potted") and forecast.established_on and harden_days:
+    growing = _growing(state, route)
+    if growing and forecast.established_on and harden_days:
         # Hardened too soon they stand about on the step; too late they miss the gate.
         begin = max(forecast.established_on, plant_out - timedelta(days=harden_days))
-        tasks.append(Task("harden", begin, state.count("potted")))
-    if state.count("hardening") and set_out:
+        tasks.append(Task("harden", begin, growing))
+    elif growing and route is STRAIGHT_OUT and onward.set_out and forecast.established_on:
+        tasks.append(Task("plant_out", max(forecast.established_on, plant_out), growing))
+    if state.count("hardening") and onward.set_out:
         done = state.lots["hardening"][0].since + timedelta(days=harden_days)
         tasks.append(Task("plant_out", max(done, plant_out), state.count("hardening")))
     return tasks
+
+
+def _growing(state: BatchState, route: Route) -> int:
+    """How many grow on towards hardening: in their pots, or rooted where they go out from there. Plants that were
+    lifted from their row need none."""
+    potted = sum(lot.count for lot in state.lots.get("potted", ()) if not lot.grown)
+    return potted + (state.count("rooted") if route is STRAIGHT_OUT else 0)

@@ -2,11 +2,10 @@
 
 from elder.engine.space.allocate import COST_OVER, Fit, fit_in
 from elder.engine.space.alternatives import Asker, Choice, choices_for
-from elder.engine.space.occupancy import GROWN_IN, Overflow, Spot, Stay, overflows, stays_of
+from elder.engine.space.occupancy import Overflow, Spot, Stay, overflows, stays_of
 
 __all__ = [
     "COST_OVER",
-    "GROWN_IN",
     "Asker",
     "Choice",
     "Fit",

@@ -17,7 +17,7 @@ from elder.engine.chance.rooting_time import Z_ONE_IN_TEN
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.place.warmth import Place
 from elder.engine.plan.curve import Curves, CutDay, cuttable_days
-from elder.engine.plan.season_plan import SeasonPlan
+from elder.engine.plan.season_plan import SeasonPlan, usual_stands
 from elder.engine.setting import Setting
 from elder.engine.space.occupancy import Key, Stay, stays_of
 
@@ -112,6 +112,8 @@ class _Weigher:
         if self.plan.method.direct:
             return [(key, key) for key, place in self.places.items() if place.standing == "ground"]
         pots = [key for key, place in self.places.items() if place.standing != "ground"]
+        if self.plan.method.route.stays:
+            return list(dict.fromkeys([(rooting, growing), *((key, growing) for key in pots)]))
         tried = [(rooting, growing), *((key, growing) for key in pots), *((rooting, key) for key in pots)]
         return list(dict.fromkeys([*tried, *((key, key) for key in pots)]))
 
@@ -169,7 +171,7 @@ class _Weigher:
         wanted = law.median * np.exp(law.sigma * Z_ONE_IN_TEN * np.arange(2))
         rooted = np.searchsorted(rooting, begun[:, None] + wanted) - 1
         potted = np.minimum(rooted[:, 0] + (gap - 1) // 2 + 1, days)
-        stands = np.searchsorted(growing, growing[potted] + usual.establish_law.median) - 1
+        stands = usual_stands(usual, growing, potted)
         return rooted.astype(np.int64), (stands + usual.harden_days).astype(np.int64)
 
     def _choice(self, pair: tuple[Key, Key], step: int, count: int, rooted: Ints, half_ready: int) -> Choice:

@@ -1,7 +1,8 @@
 """Room: what stands where and when, where it overflows, and what each want could do instead.
 
 Cuttings fill the containers of their way (jars, trays, pots …) at the rooting place from the cut until 9 in
-10 are rooted, then pots at the growing place from when half are rooted until they go out. What else a want
+10 are rooted, then what they grow on in (pots, mostly) at the growing place from when half are rooted until they go
+out. What else a want
 could do, on other days and in other places, is weighed here and chosen among in ``fit``.
 """
 
@@ -11,7 +12,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
-from typing import Any, Final
+from typing import Any
 
 import numpy as np
 
@@ -22,8 +23,6 @@ from elder.engine.handbook.model import Method
 Key = Any  # whatever the caller tells its wants and places apart by
 Spot = tuple[Key, str]  # a place and a kind of container
 Capacity = Mapping[Spot, int]  # how many cuttings each spot holds; one that is left out holds any number
-
-GROWN_IN: Final = "pot"  # what rooted plants stand in until they go out (common practice)
 
 
 @dataclass(frozen=True)
@@ -47,15 +46,15 @@ def stays_of(
     out: date,
 ) -> tuple[Stay, ...]:
     """Where a batch stands from its cut until it goes ``out``; ``rooted``: when half have, and when most
-    have. Struck where it is to stand, it fills its row."""
+    have. What goes out from where it rooted, or is struck where it is to stand, stays there."""
     half_rooted, most_rooted = rooted
-    if method.direct:
+    if method.route.stays:
         return (Stay(places[0], method.container, cut, out, count),)
     rooting_ends = min(most_rooted or out, out)
     rooting = Stay(places[0], method.container, cut, max(rooting_ends, cut), count)
     if half_rooted is None or half_rooted > out:
         return (rooting,)
-    return rooting, Stay(places[1], GROWN_IN, half_rooted, out, math.ceil(count * method.take.mean))
+    return rooting, Stay(places[1], method.grows_in, half_rooted, out, math.ceil(count * method.take.mean))
 
 
 @dataclass(frozen=True)

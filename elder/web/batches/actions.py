@@ -14,6 +14,7 @@ from elder.engine.cut.steps import AT_ONCE
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch, Entry, WithdrawnPress
 from elder.web.garden.models import Garden, Person
+from elder.web.read.batches import way_of
 from elder.web.read.histories import entries_of
 
 
@@ -28,10 +29,11 @@ def add_entries(
     """
     # Locked until written, so that two people's looks cannot both count the same cutting.
     Batch.objects.select_for_update().get(pk=batch.pk)
+    route = way_of(batch)[1].route
     old = list(Entry.objects.filter(batch=batch))  # read again: what the page was drawn from may be stale
     keys = {entry.key for entry in old}
     if any(entry.key in keys for entry in new):  # the same form, sent twice
-        return retold(entries_of(old))
+        return retold(entries_of(old), route)
     if refusal := _not_to_be_written(batch, new) or _counted_since(old, new, seen, person):
         return refusal
     for entry in new:
@@ -41,7 +43,7 @@ def add_entries(
         if entry.strikes_id and (refusal := _may_strike(struck[entry.strikes_id], entry, old)):
             return refusal
     own_day = _own_day(old, new, today)
-    state = replay(entries_of([*old, *new]), today=own_day)
+    state = replay(entries_of([*old, *new]), today=own_day, route=route)
     if isinstance(state, BatchState):
         for entry in new:
             entry.save()
@@ -77,7 +79,10 @@ def _own_day(old: Sequence[Entry], new: Sequence[Entry], today: date) -> date:
     return own_day
 
 
-COUNTED = frozenset({Entry.Kind.ROOTED, Entry.Kind.LOST, Entry.Kind.POTTED, Entry.Kind.HARDENING, Entry.Kind.PLANTED})
+COUNTED = frozenset(
+    {Entry.Kind.ROOTED, Entry.Kind.LOST, Entry.Kind.POTTED, Entry.Kind.HARDENING, Entry.Kind.PLANTED,
+     Entry.Kind.LIFTED, Entry.Kind.GIVEN}
+)  # fmt: skip
 
 
 def _counted_since(old: Sequence[Entry], new: Sequence[Entry], seen: int | None, person: Person) -> Refusal | None:

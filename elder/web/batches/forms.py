@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import ClassVar, Unpack
 
 from django import forms
 
 from elder.web.batches.models import Entry
-from elder.web.ui.fields import DatedForm, FilledDay, Sent, count_field, day_field
+from elder.web.ui.fields import DatedForm, FilledDay, Sent, choosing, count_field, day_field
+
+Stages = Sequence[tuple[str, str]]
 
 
 class BenchForm(DatedForm):
@@ -19,23 +22,32 @@ class BenchForm(DatedForm):
 
 
 class MoveForm(BenchForm):
-    """Some that go on to the next stage."""
+    """Some that go on to the next stage; which of them, where they stand at several (``stages``: key and words)."""
 
     on = day_field("On")
     count = count_field("How many")
+    stage = forms.ChoiceField(label="Which of them", required=False)
 
     kinds: ClassVar = {
         "pot-on": Entry.Kind.POTTED,
         "harden": Entry.Kind.HARDENING,
         "plant-out": Entry.Kind.PLANTED,
+        "lift": Entry.Kind.LIFTED,
         "give": Entry.Kind.GIVEN,
         "pot-up": Entry.Kind.POTTED_UP,
     }
 
+    def __init__(self, data: Sent = None, *, stages: Stages = (), **rest: Unpack[FilledDay]) -> None:
+        super().__init__(data, **rest)
+        choosing(self, "stage").choices = list(stages)
+        if len(stages) < 2:
+            del self.fields["stage"]
+
     def entries(self) -> list[Entry]:
         """One move. The form's prefix is its verb."""
         data = self.cleaned_data
-        return [Entry(kind=self.kinds[str(self.prefix)], on=data["on"], count=data["count"])]
+        kind = self.kinds[str(self.prefix)]
+        return [Entry(kind=kind, on=data["on"], count=data["count"], stage=data.get("stage", ""))]
 
 
 class HarvestForm(BenchForm):

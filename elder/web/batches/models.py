@@ -75,6 +75,7 @@ class Entry(models.Model):
         POTTED = "potted", "potted on"
         HARDENING = "hardening", "put out to harden"
         PLANTED = "planted", "planted out"
+        LIFTED = "lifted", "lifted and potted"
         GIVEN = "given", "given away"
         HARVESTED = "harvested", "first harvest"
         TENDED = "tended", "tended"

@@ -25,9 +25,10 @@ from elder.web.garden.models import Place
 from elder.web.read.batches import BatchToday, batch_rows, batch_today, condition_of
 from elder.web.read.gardens import climate_of, places_of
 from elder.web.read.wants import reckon
-from elder.web.say.batches import STAGE_WORDS, counts_words, entry_words, hope_words, next_words, title_of
+from elder.web.say.batches import counts_words, entry_words, hope_words, next_words, title_of
 from elder.web.say.care import DEED_PAST
 from elder.web.say.pictures import batch_axis, batch_scene
+from elder.web.say.routes import MOVE_WORDS, move_words, onward_words, stage_words
 from elder.web.say.wants import Headline, condition_words, headline
 from elder.web.say.words import about, day_words, days_away, span_words
 
@@ -110,6 +111,7 @@ class BatchPage:
     want_standing: str
     forecast: list[tuple[str, str]]
     potting: PottingLines | None
+    onward: str
     cautions: list[Caution]
     look_key: UUID = field(default_factory=uuid4)
 
@@ -162,7 +164,7 @@ def batch_page(request: GardenRequest, item: BatchToday, forms: Mapping[str, For
         counts=counts_words(item),
         next=next_words(item),
         hope=hope_words(item),
-        stages=[(STAGE_WORDS[s], item.state.count(s), s) for s in STAGES],
+        stages=_stages(item),
         scene=_scene(item, LARGE),
         ruler=ruler_scene(axis, request.today, day_words=lambda day: day_words(day, request.today)),
         ground=ground_scene(axis, request.today, climate_of(request.garden), height=LARGE.height),
@@ -177,9 +179,24 @@ def batch_page(request: GardenRequest, item: BatchToday, forms: Mapping[str, For
         want_headline=headline(whole) if whole else None,
         want_standing=whole.standing_word if whole else "",
         forecast=_forecast_words(item),
-        potting=potting_lines(item, request.user.units) if item.state.count("rooted") else None,
+        potting=potting_lines(item, request.user.units) if _is_to_be_potted(item) else None,
+        onward=onward_words(item.method),
         cautions=[c for c in item.plant.cautions if c.at in _stages_of_caution(item)],
     )
+
+
+def _stages(item: BatchToday) -> list[tuple[str, int, str]]:
+    """Each stage of its route in words, how many stand there, its key; one that the route passes by only where some
+    stand there all the same."""
+    words, route = stage_words(item.method.route), item.method.route
+    shown = {"rooted": route.roots_as == "rooted", "potted": route.establishes, "hardening": not route.in_ground}
+    return [(words[s], item.state.count(s), s) for s in STAGES if item.state.count(s) or shown.get(s, True)]
+
+
+def _is_to_be_potted(item: BatchToday) -> bool:
+    """Whether some are to be moved into pots or solution now: rooted, or at rest in their row."""
+    lifting = any(task.verb == "lift" and task.opens <= item.today for task in item.tasks)
+    return lifting or (bool(item.state.count("rooted")) and item.method.route.is_moved)
 
 
 def _scene(batch: BatchToday, sizes: Sizes) -> Scene:
@@ -229,22 +246,28 @@ def _due_words(day: date, today: date) -> str:
 
 def _moves(item: BatchToday, request: GardenRequest, given: Mapping[str, Form]) -> list[Move]:
     """The moves a batch's state allows, each with its form; one that was refused keeps what was typed."""
-    state = item.state
-    there = {
-        "pot-on": ("Pot on", state.count("rooted")),
-        "harden": ("Start hardening", state.count("potted")),
-        "plant-out": ("Plant out", state.count("hardening") or state.count("potted")),
-        "give": ("Give away", state.count("rooted") + state.count("potted") + state.count("hardening")),
-    }
     soon = {task.verb.replace("_", "-"): task.due for task in item.tasks if (task.due - request.today).days <= 1}
-    return [
-        Move(
-            verb=verb,
-            name=name,
-            count=count,
-            due=_due_words(soon[verb], request.today) if verb in soon else "",
-            form=given.get(verb) or MoveForm(today=request.today, initial={"count": count}, prefix=verb),
-        )
-        for verb, (name, count) in there.items()
-        if count or verb in given
-    ]
+    words = stage_words(item.method.route)
+    moves = []
+    for verb in MOVE_WORDS:
+        stages = stages_to_move(item, verb)
+        count = item.state.count(stages[0]) if stages else 0
+        if count or verb in given:
+            choices = [(stage, f"{item.state.count(stage)} {words[stage]}") for stage in stages]
+            asked = MoveForm(today=request.today, initial={"count": count}, prefix=verb, stages=choices)
+            due = _due_words(soon[verb], request.today) if verb in soon else ""
+            moves.append(Move(verb, move_words(verb, item.method.route), count, due, given.get(verb) or asked))
+    return moves
+
+
+def stages_to_move(item: BatchToday, verb: str) -> list[str]:
+    """The stages at which some stand that a move may take, those it is likeliest for first."""
+    route = item.method.route
+    by_verb = {
+        "pot-on": ["rooted"],
+        "harden": ["potted", *(["rooted"] if route.stays else [])],
+        "plant-out": ["hardening", "potted", "rooted"],
+        "lift": ["planted"] if not item.plant.crops_before_frost or route.in_ground else [],
+        "give": ["hardening", "potted", "rooted", "planted", "waiting"],
+    }
+    return [stage for stage in by_verb[verb] if item.state.count(stage)]

@@ -10,14 +10,13 @@ from django.views.decorators.http import require_GET, require_POST
 from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.forms import BenchForm, HarvestForm, MoveForm, NoteForm
-from elder.web.batches.pages import batch_page, batches_page
+from elder.web.batches.pages import batch_page, batches_page, stages_to_move
 from elder.web.batches.undoing import striking
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.batches import BatchToday, batch_of
-from elder.web.say.batches import (
-    entry_words,
-)
+from elder.web.say.batches import entry_words
 from elder.web.say.refusals import refusal_words
+from elder.web.say.routes import MOVE_WORDS, stage_words
 from elder.web.ui.pages import show
 from elder.web.ui.parsing import whole
 from elder.web.ui.replies import kept, refused, wants_json
@@ -49,7 +48,9 @@ def move(request: GardenRequest, batch_id: int, verb: str) -> HttpResponse:
     if verb not in MoveForm.kinds:
         raise Http404
     item = batch_of(request.garden, batch_id, request.today)
-    return _write(request, item, MoveForm(request.POST, today=request.today, prefix=verb), verb)
+    words = stage_words(item.method.route)
+    stages = [(stage, words[stage]) for stage in stages_to_move(item, verb)] if verb in MOVE_WORDS else []
+    return _write(request, item, MoveForm(request.POST, today=request.today, prefix=verb, stages=stages), verb)
 
 
 @require_POST

@@ -21,9 +21,10 @@ from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.condition import Condition
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.want import UNHARDENED
-from elder.engine.round.milestones import Task, due
+from elder.engine.plan.wood import next_rest
+from elder.engine.round.milestones import Onward, Task, due
 from elder.engine.setting import Setting
-from elder.engine.space.occupancy import GROWN_IN, Stay
+from elder.engine.space.occupancy import Stay
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import assumptions_of, climate_of, places_of, stood_at
@@ -58,14 +59,25 @@ class BatchToday:
     @cached_property
     def tasks(self) -> list[Task]:
         """What is due, soonest first."""
-        return due(
-            self.state,
-            self.forecast,
-            harden_days=self.method.harden_days if self.is_hardened else 0,
+        onward = Onward(
             plant_out=self.plant_out,
+            harden_days=self.method.harden_days if self.is_hardened else 0,
             set_out=self.window is not None,
             harvest_days=self.harvest_days,
+            route=self.method.route,
+            lifting=self.lifting,
         )
+        return due(self.state, self.forecast, onward)
+
+    @property
+    def lifting(self) -> tuple[date, date] | None:
+        """When those lined out may be lifted: their first rest after a whole season. Nothing once it is over: they
+        stay where they stand."""
+        since = self.state.since("planted")
+        if not self.method.route.lifted or since is None:
+            return None
+        found = next_rest(self.climate, since)
+        return found if self.today <= found[1] else None
 
     @property
     def harvest_days(self) -> int:
@@ -86,8 +98,10 @@ class BatchToday:
         return batch_stays(self)
 
     def place_id(self, stage: str) -> int:
-        """Where those of a stage stand: in the rooting place until potted, then the growing place, unless moved."""
-        kind = "waiting" if stage in ("waiting", "rooted") else "potted"
+        """Where those of a stage stand: in the rooting place until potted, then the growing place, unless moved. What
+        goes out from where it rooted stays there."""
+        stays = self.method.route.stays and stage != "potted"
+        kind = "waiting" if stays or stage in ("waiting", "rooted") else "potted"
         moved = [move for move in self.state.moves if move.stage == kind]
         if moved:
             return int(moved[-1].place)
@@ -102,16 +116,19 @@ class BatchToday:
 def batch_stays(batch: BatchToday) -> tuple[Stay, ...]:
     """A living batch's stays from today on."""
     state, today = batch.state, batch.today
-    out = max(batch.target, today)
+    out, route = max(batch.target, today), batch.method.route
     waiting = state.count("waiting") + state.count("rooted")
+    if route.in_ground:
+        waiting += sum(lot.count for lot in state.lots.get("planted", ()) if not lot.grown)
+    waiting += state.count("hardening") if route.stays else 0
     stays = []
     if waiting:
         give_up = batch.forecast.give_up_on or out
-        last = out if batch.method.direct else max(min(give_up, out), today)
+        last = out if route.stays else max(min(give_up, out), today)
         stays.append(Stay(batch.place_id("waiting"), batch.method.container, today, last, waiting))
-    potted = state.count("potted") + state.count("hardening")
-    if potted and not batch.method.direct:
-        stays.append(Stay(batch.place_id("potted"), GROWN_IN, today, out, potted))
+    potted = state.count("potted") + (0 if route.stays else state.count("hardening"))
+    if potted:
+        stays.append(Stay(batch.place_id("potted"), batch.method.grows_in or "pot", today, out, potted))
     return tuple(stays)
 
 
@@ -206,7 +223,7 @@ def _forecast(
     history: History, setting: Setting, *, condition: Condition, aims: Aims, moves: Moves = STAYED
 ) -> tuple[BatchState, BatchForecast]:
     """A history's state and its forecast."""
-    state = retold(history.entries)
+    state = retold(history.entries, setting.method.route)
     return state, forecast(state, setting, take=condition.lowers(setting.method.plant_take), moves=moves, aims=aims)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from elder.engine.batch.history import retold
+from elder.engine.handbook.loading import handbook
 from elder.engine.mother.lineage import Family, Member, Took
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
@@ -26,14 +27,17 @@ def family_of(garden: Garden, today: date, *, plant: str = "") -> Family:
     for batch in batches:
         if batch.pk not in histories:
             continue
-        state = retold(histories[batch.pk].entries)
+        route = handbook()[batch.plant].method(batch.method).route
+        state = retold(histories[batch.pk].entries, route)
         key = str(batch.mother_id) if batch.mother_id else f"{NAMED}{batch.plant}:{batch.stock_plant}"
         if not batch.mother_id:
             first = named.get(key)
             since = min(state.taken_on, first.since) if first else state.taken_on
             named[key] = Member(key, batch.stock_plant, since)
         place = batch.growing_place if state.count("potted") else batch.rooting_place
-        where = "planted out" if state.count("planted") else place.name
+        in_row = route.lifted and not any(lot.grown for lot in state.lots.get("planted", ()))
+        out = "lined out" if in_row else "planted out"
+        where = out if state.count("planted") else place.name
         where = where if state.living else ""
         counts = {"taken": state.taken, "lost": state.lost, "given": state.given, "living": state.living}
         takes.append(Took(str(batch.pk), key, state.taken_on, where=where, name=batch.variety, **counts))

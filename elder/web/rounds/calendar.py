@@ -21,7 +21,7 @@ from elder.web.say.batches import name_of
 from elder.web.say.plants import plant_words
 from elder.web.say.wants import headline
 
-MILESTONES = frozenset((*LOOKS, "pot_on", "harden", "plant_out", "harvest", "pot_up", "stick"))
+MILESTONES = frozenset((*LOOKS, "pot_on", "harden", "plant_out", "harvest", "pot_up", "stick", "lift"))
 BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 REFRESH = timedelta(hours=6)
 

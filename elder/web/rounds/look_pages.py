@@ -27,7 +27,8 @@ from elder.web.read.services import days_ahead
 from elder.web.rounds.course import WantCourse, course_of_want
 from elder.web.rounds.forms import MOST_ROOT_CM, SignsForm
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
-from elder.web.say.batches import STAGE_WORDS, counts_words, entry_words, hope_words, name_of, title_of
+from elder.web.say.batches import counts_words, entry_words, hope_words, name_of, title_of
+from elder.web.say.routes import stage_words
 from elder.web.say.units import length_in, length_sign
 from elder.web.say.words import about, day_words, days_away
 
@@ -134,9 +135,8 @@ def _facts(
 
 
 def stages_of(batch: BatchToday) -> list[tuple[str, str]]:
-    found = [
-        (stage, f"{batch.state.count(stage)} {STAGE_WORDS[stage]}") for stage in STAGES if batch.state.count(stage)
-    ]
+    words = stage_words(batch.method.route)
+    found = [(stage, f"{batch.state.count(stage)} {words[stage]}") for stage in STAGES if batch.state.count(stage)]
     return found or [("planted", "planted out")]
 
 

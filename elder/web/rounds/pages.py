@@ -32,7 +32,7 @@ from elder.web.say.pictures import batch_axis, batch_scene
 from elder.web.say.units import shown_temperature
 from elder.web.say.words import WEEKDAYS, counted, listed, minutes_words, plural
 
-MOVES = {"pot_on": "pot-on", "harden": "harden", "plant_out": "plant-out", "pot_up": "pot-up"}
+MOVES = {"pot_on": "pot-on", "harden": "harden", "plant_out": "plant-out", "pot_up": "pot-up", "lift": "lift"}
 
 
 @dataclass(frozen=True)

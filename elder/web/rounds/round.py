@@ -21,7 +21,19 @@ from elder.web.rounds.carry import Carry, carry_in
 
 LOOKS = ("first_look", "next_look", "tug", "give_up")
 AT_GROWING = frozenset(
-    ("feed", "soak", "water_pots", "light", "stake", "harden_step", "pot_up", "harden", "plant_out", "pinch")
+    (
+        "feed",
+        "soak",
+        "water_pots",
+        "light",
+        "stake",
+        "harden_step",
+        "pot_up",
+        "harden",
+        "plant_out",
+        "pinch",
+        "solution",
+    )
 )
 PLANTED = frozenset(("water_in", "harvest"))
 LAST = 10_000  # where plants in their beds come in the walk: after every place
@@ -145,9 +157,10 @@ def place_id_of(task: Task, batch: BatchToday) -> int:
     state = batch.state
     if task.verb in PLANTED:
         return 0 if not batch.method.direct else batch.place_id("waiting")
-    is_potted = state.count("potted") + state.count("hardening") > 0
-    at_growing = task.verb in AT_GROWING or (task.verb == "pests" and is_potted)
-    return batch.place_id("potted" if at_growing and is_potted else "waiting")
+    grown = next((stage for stage in ("potted", "hardening") if state.count(stage)), None)
+    unpotted = state.count("waiting") + state.count("rooted")
+    at_growing = task.verb in AT_GROWING or task.verb == "pests" or (task.verb == "top_up" and not unpotted)
+    return batch.place_id(grown if at_growing and grown else "waiting")
 
 
 def stops(jobs: Sequence[Job]) -> tuple[Stop, ...]:

@@ -17,6 +17,7 @@ from elder.web.rounds.round import Job, Shared
 from elder.web.say.batches import name_of
 from elder.web.say.care import CAUTIONS, rung_words
 from elder.web.say.containers import CONTAINER_WORDS
+from elder.web.say.routes import pot_on_words
 from elder.web.say.units import shown_volume, shown_weight, temperature
 from elder.web.say.words import about, counted, days_away, listed, plural
 
@@ -40,6 +41,7 @@ DEED_WORDS: Final = {
     "harden_step": ("Harden", "", "Done for today"),
     "shade": ("Shade", "Too hot there today: full shade, and mist twice.", "Shaded"),
     "carry_in": ("Carry in", "", "Carried in"),
+    "solution": ("Make anew the solution of", "{feed} Rinse the roots in plain water first.", "Made anew"),
     "stick": ("Stick", "The cut has skinned over; its cut sheet says how deep, and when to water.", "Stuck"),
 }
 JAR_DEEDS: Final = frozenset(("water", "top_up", "feed_water", "air", "moisten", "mist", "uncover", "shade"))
@@ -127,10 +129,14 @@ def job_words(job: Job, units: str) -> JobWords:
         "next_look": ("Look again", f"{count} waiting, another tenth likely rooted. {sign.look}"),
         "tug": ("A light tug", f"{count} waiting, another tenth likely rooted. One that holds has roots."),
         "give_up": ("Go on, or give up?", f"{count} still waiting, with little hope left."),
-        "pot_on": (f"Pot on {count}", f"{sign.words.capitalize()}: their sign. {potting_words(batch, units)}"),
+        "pot_on": (
+            pot_on_words(batch.method.route, count),
+            f"{sign.words.capitalize()}: their sign. {potting_words(batch, units)}",
+        ),
         "harden": (f"Put out {count} to harden", ladder_words(batch.method.harden_days)),
         "plant_out": (f"Plant out {count}", "Hardened, and the gate is open."),
         "harvest": ("Look for a first harvest", f"{plural(count, 'plant', 'plants')} in the ground."),
+        "lift": (f"Lift and pot {count}", f"They rest now, in their row. {potting_words(batch, units)}"),
         "pot_up": (f"Pot up {count}", _pot_up_words(batch, units)),
         "stick": (f"Stick {count}", DEED_WORDS["stick"][1]),
     }
@@ -149,6 +155,8 @@ def _pot_up_words(batch: BatchToday, units: str) -> str:
 
 def potting_words(batch: BatchToday, units: str) -> str:
     """The pot in a word: "A pot of 1 litre each."."""
+    if batch.method.grows_in in ("net pot", "grow bed"):
+        return "A net pot each." if batch.method.grows_in == "net pot" else "They stay in the grow bed."
     return f"A pot of {shown_volume(potting_of(batch.plant, batch.method).litres, units)} each."
 
 

@@ -4,18 +4,11 @@ from __future__ import annotations
 
 from elder.engine.round.verdicts import table
 from elder.web.batches.models import Entry
-from elder.web.read.batches import BatchToday
+from elder.web.read.batches import BatchToday, way_of
 from elder.web.say.care import DEED_PAST
 from elder.web.say.plants import plant_words
+from elder.web.say.routes import move_words, stage_words
 from elder.web.say.words import about, counted, days_away, listed, of_one, of_them, plural
-
-STAGE_WORDS = {
-    "waiting": "waiting",
-    "rooted": "rooted",
-    "potted": "potted on",
-    "hardening": "hardening",
-    "planted": "planted out",
-}
 
 
 def next_words(batch: BatchToday) -> str:
@@ -34,7 +27,9 @@ def next_words(batch: BatchToday) -> str:
         "first_look": f"First look {when}: {'more than ' if late else ''}1 in 10 are likely rooted{by}.",
         "next_look": f"Look again {when}: {'more than ' if late else ''}another tenth are likely rooted{by}.",
         "give_up": f"Little hope is left for the {task.count} still waiting. Give them up, or let them be.",
-        "pot_on": f"Pot on the {plural(task.count, 'rooted one', 'rooted ones')} ({batch.method.ready_sign}).",
+        "pot_on": f"{move_words('pot-on', batch.method.route)}: {plural(task.count, 'rooted one', 'rooted ones')} "
+        f"({batch.method.ready_sign}).",
+        "lift": f"Lift and pot {when}, while they rest: {task.count} in the row.",
         "harden": f"Start hardening {when}, for {batch.method.harden_days} days.",
         "plant_out": f"Plant out {when}.",
         "harvest": f"First harvest likely about {about(task.due, today)}.",
@@ -89,7 +84,8 @@ def _spent_words(batch: BatchToday, waiting: int) -> str:
 def counts_words(batch: BatchToday) -> str:
     """Where all of them are: the sum that adds up."""
     state = batch.state
-    parts = [f"{state.count(stage)} {word}" for stage, word in STAGE_WORDS.items() if state.count(stage)]
+    words = stage_words(batch.method.route)
+    parts = [f"{state.count(stage)} {word}" for stage, word in words.items() if state.count(stage)]
     parts += [f"{state.given} given away"] if state.given else []
     parts += [f"{state.lost} lost"] if state.lost else []
     return f"{state.taken} taken: {listed(parts)}"
@@ -115,14 +111,23 @@ def entry_words(entry: Entry) -> str:
         Entry.Kind.ROOTED: f"{count} newly rooted{saw}",
         Entry.Kind.POTTED_UP: "potted up a size",
         Entry.Kind.NOTE: "note",
-        Entry.Kind.POTTED: f"{count} potted on",
+        Entry.Kind.POTTED: f"{count} {potted_words(entry) if kind == Entry.Kind.POTTED else ''}",
+        Entry.Kind.LIFTED: f"{count} lifted and potted",
         Entry.Kind.HARDENING: f"{count} put out to harden",
         Entry.Kind.PLANTED: f"{count} planted out",
-        Entry.Kind.GIVEN: f"{count} given away",
+        Entry.Kind.GIVEN: f"{count} given away" + (", unrooted" if entry.stage == "waiting" else ""),
         Entry.Kind.HARVESTED: "first harvest",
         Entry.Kind.STRUCK: "struck out an entry",
     }
     return plain[kind]
+
+
+def potted_words(entry: Entry) -> str:
+    """What potting came to on the batch's route."""
+    if not entry.batch_id:  # sent twice, and so not written again
+        return "potted on"
+    words = stage_words(way_of(entry.batch)[1].route)
+    return words["potted"] if words["potted"] in ("in solution", "lifted and potted") else "potted on"
 
 
 FATES = {"struck": "struck as well", "kitchen": "to the kitchen", "animals": "to the animals", "compost": "composted"}

@@ -13,6 +13,7 @@ DEED_PAST: Final = {
     "water_pots": "watered", "water_in": "watered in", "pests": "looked for pests", "light": "moved to more light",
     "stake": "supported", "pinch": "pinched", "harden_step": "a step of hardening", "shade": "shaded",
     "carry_in": "carried in or covered", "stick": "stuck",
+    "solution": "solution made anew",
 }  # fmt: skip
 
 
@@ -20,6 +21,8 @@ CAUTIONS: Final = {
     "pests": "Spray as little as can be; before any spray read its label.",
     "feed": "Feed by its label; wash your hands before you eat.",
     "pot_on": "Wet dry mix before you pour it and do not breathe its dust; wash your hands.",
+    "lift": "A spade cuts boots as well; look for cables and pipes. A root ball is heavy: two people.",
+    "solution": "Feed by its label; wash your hands before you eat.",
     "pot_up": "A full pot is heavy: slide it, split it, or lift it together.",
     "stake": "Cap the canes: eyes.",
 }

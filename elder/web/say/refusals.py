@@ -12,7 +12,8 @@ from elder.engine.handbook.model import Plant
 from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.refusal import Refusal, RefusalCode
 from elder.web.batches.models import Entry
-from elder.web.say.batches import STAGE_WORDS, entry_words
+from elder.web.say.batches import entry_words
+from elder.web.say.routes import STAGE_WORDS
 from elder.web.say.words import about, day_words, listed, plural, years_words
 
 THERE: Final = {
@@ -183,6 +184,9 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     "rarely_a_plant": lambda no: f"Not offered: {no['caveat'] or 'it roots and hardly ever makes a plant'}.",
     "needs_ground": lambda no: (
         f"“{no['method']}” is struck where it is to stand: choose a place in the ground to root it."
+    ),
+    "stands_in_no_pot": lambda no: (
+        f"“{no['method']}” goes straight into the ground: for plants that stand in pots, choose a way that pots them."
     ),
     "too_cold_to_keep": lambda no: (
         f"Too cold to keep {no.name} over winter where it grows on: nights there fall to "

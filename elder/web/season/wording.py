@@ -8,6 +8,7 @@ from datetime import date
 from elder.engine.round.milestones import Task
 from elder.web.read.batches import BatchToday
 from elder.web.say.plants import plant_words
+from elder.web.say.routes import move_words
 
 
 @dataclass(frozen=True)
@@ -38,11 +39,12 @@ DEEDS = {
     "first_look": "First look",
     "next_look": "Look again",
     "give_up": "Go on or give up",
+    "lift": "Lift and pot",
     "harvest": "Look for a first harvest",
 }
 
 
-MOVED = frozenset(("pot_on", "plant_out", "harden"))  # done to what is ready for it
+MOVED = frozenset(("pot_on", "plant_out", "harden", "lift"))  # done to what is ready for it
 PRESSING = {verb: i for i, verb in enumerate(DEEDS)}
 
 
@@ -58,5 +60,7 @@ def task_words(task: Task, batch: BatchToday) -> tuple[str, str]:
         "harden": f"{task.count} for {batch.method.harden_days} days",
         "plant_out": f"{task.count} hardened",
         "harvest": f"{task.count} in the ground",
+        "lift": f"{task.count} at rest in their row",
     }
-    return f"{DEEDS[task.verb]}", f"{plant} · {counted[task.verb]}"
+    deed = move_words("pot-on", batch.method.route) if task.verb == "pot_on" else DEEDS[task.verb]
+    return deed, f"{plant} · {counted[task.verb]}"
