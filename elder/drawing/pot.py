@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from elder.drawing.scene import Line, Mark, Scene, Shape, Text, number
-from elder.engine.cut.steps import Sticking
+from elder.engine.cut.standing import Sticking
 
 WIDTH, HEIGHT = 340, 250
 FLOOR: Final = 226.0  # where the container stands, px
@@ -21,12 +21,11 @@ OPEN_WIDTH_CM: Final = 40.0  # of a row or bed that is shown
 
 @dataclass(frozen=True)
 class DrawnCutting:
-    """A cutting as a pot shows it: its length, its nodes and how many of them are under, whether it lies flat and has
+    """A cutting as a pot shows it: its length, where its nodes lie, cm from its foot, whether it lies flat and has
     leaves."""
 
     length_cm: float
-    nodes: int
-    buried: int
+    nodes_cm: tuple[float, ...]
     lays_flat: bool = False
     leafy: bool = True
 
@@ -45,7 +44,7 @@ def pot_scene(
     length_cm, lays_flat = cutting.length_cm, cutting.lays_flat
     in_ground = stick.container in ("row", "grow bed")
     width_cm = OPEN_WIDTH_CM if in_ground else stick.width_cm
-    above = max(length_cm - stick.depth_cm, 2.0) if not lays_flat else 2.0
+    above = max(length_cm - stick.depth_cm - stick.laid_cm, 2.0) if not lays_flat else 2.0
     px = min(ROOM_PX / (stick.height_cm + above), MOST_PX / width_cm)
     surface = FLOOR - stick.height_cm * px + (0 if in_ground else 0.08 * stick.height_cm * px)
     shapes: list[Shape] = [*_container(stick, width_cm, px, surface, kind, in_ground)]
@@ -55,7 +54,7 @@ def pot_scene(
     inner = width_cm * px * (1.0 if in_ground else 0.8)
     for i in range(many):
         at = LEFT + (width_cm * px - inner) / 2 + inner * (i + 0.5) / many
-        shapes += _stem(i, at, surface, px, stick.depth_cm, cutting)
+        shapes += _stem(i, at, surface, px, stick, cutting)
     foot = surface + stick.depth_cm * px
     beside = LEFT + width_cm * px + 14
     shapes += [
@@ -91,10 +90,12 @@ def _container(stick: Sticking, width_cm: float, px: float, surface: float, kind
     return [Mark("pot-water" if kind == "water" else "pot-mix", "0", "0", inside), Mark("pot-wall", "0", "0", walls)]
 
 
-def _stem(i: int, at: float, surface: float, px: float, depth_cm: float, cutting: DrawnCutting) -> list[Shape]:
+def _stem(i: int, at: float, surface: float, px: float, stick: Sticking, cutting: DrawnCutting) -> list[Shape]:
     """The i-th cutting of a pot, standing at ``at`` px."""
-    length_cm, nodes, buried = cutting.length_cm, cutting.nodes, cutting.buried
+    length_cm, depth_cm = cutting.length_cm, stick.depth_cm
     foot = surface + depth_cm * px
+    if stick.laid_cm:
+        return _laid(at, surface, px, stick, cutting)
     if cutting.lays_flat:
         half = length_cm * px / 2
         return (
@@ -102,16 +103,27 @@ def _stem(i: int, at: float, surface: float, px: float, depth_cm: float, cutting
         )
     top = foot - length_cm * px
     shapes: list[Shape] = [Mark("pot-stem", "0", "0", f"M{number(at)} {number(foot)}V{number(top)}")]
-    for node in range(nodes):
-        if node < buried:  # the buried ones share what is under, the others what shows
-            y = foot - depth_cm * px * (node + 0.35) / max(buried, 1)
-        else:
-            y = surface - (surface - top) * (node - buried + 0.6) / max(nodes - buried, 1)
-            side = 1 if (node + i) % 2 else -1
-            if cutting.leafy:
-                shapes.append(Mark("leaf-keep", number(at), number(y), _leaf(side)))
+    for node, cm in enumerate(cutting.nodes_cm):
+        y = foot - cm * px
+        if cutting.leafy and cm > depth_cm:
+            shapes.append(Mark("leaf-keep", number(at), number(y), _leaf(1 if (node + i) % 2 else -1)))
         shapes.append(Mark("node", number(at), number(y), "M-3 0a3 3 0 1 0 6 0a3 3 0 1 0 -6 0Z"))
     return [*shapes, Mark("blade", number(at), number(foot), "M4 -5L-4 5")]
+
+
+def _laid(at: float, surface: float, px: float, stick: Sticking, cutting: DrawnCutting) -> list[Shape]:
+    """One that is laid: so much of it along the mix, the rest up from there."""
+    y, left = surface + stick.depth_cm * px, at - stick.laid_cm * px / 2
+    right, up = left + stick.laid_cm * px, (cutting.length_cm - stick.laid_cm - stick.depth_cm) * px
+    path = f"M{number(left)} {number(y)}H{number(right)}V{number(surface - up)}"
+    shapes: list[Shape] = [Mark("pot-stem", "0", "0", path)]
+    for i, cm in enumerate(cutting.nodes_cm):
+        along = cm - stick.laid_cm
+        x, height = (left + cm * px, y) if along <= 0 else (right, y - along * px)
+        if along > stick.depth_cm:
+            shapes.append(Mark("leaf-keep", number(x), number(height), _leaf(1 if i % 2 else -1)))
+        shapes.append(Mark("node", number(x), number(height), "M-3 0a3 3 0 1 0 6 0a3 3 0 1 0 -6 0Z"))
+    return [*shapes, Mark("blade", number(left), number(y), "M4 -5L-4 5")]
 
 
 def _leaf(side: int) -> str:

@@ -8,7 +8,7 @@ from typing import Final
 
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent
 from elder.engine.cut.layout import Layout, Stem
-from elder.engine.cut.steps import Dressing
+from elder.engine.cut.standing import Dressing
 
 PAD: Final = 0.03  # of the width, on either side
 MIDDLE, BRACKET, RULER, HEIGHT = 78.0, 26.0, 142.0, 166
@@ -19,7 +19,7 @@ DOWN = "M0 4C-8 12 -6 30 3 38C10 26 9 12 0 4Z"
 HALF_UP = "M0 -4C-7 -10 -8 -16 -6 -21L7.5 -21C8 -14 6 -9 0 -4Z"
 HALF_DOWN = "M0 4C-7 10 -8 16 -6 21L7.5 21C8 14 6 9 0 4Z"
 KNOB = "M-4.5 0a4.5 4.5 0 1 0 9 0a4.5 4.5 0 1 0 -9 0Z"
-CUTS: Final = {"slanted": "M6 -16L-6 16", "flat": "M0 -16V16", "straight": "M0 -16V16"}
+CUTS: Final = {"slanted": "M6 -16L-6 16", "flat": "M0 -16V16", "straight": "M0 -16V16", "pared": "M10 -15L-5 0L10 15"}
 
 
 @dataclass(frozen=True)

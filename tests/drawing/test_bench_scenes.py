@@ -13,7 +13,7 @@ from elder.drawing.pot import FLOOR, DrawnCutting, pot_scene
 from elder.drawing.scene import Area, Line, Mark, Scene, Text
 from elder.drawing.stem import PAD, Ruler, stem_scene
 from elder.engine.cut.layout import Stem, Unusable, lay_out_cuts
-from elder.engine.cut.steps import cut_spec, dressing, sticking
+from elder.engine.cut.standing import cut_spec, dressing, example_nodes, sticking
 from elder.engine.handbook.loading import handbook
 from elder.engine.mother.lineage import Family, Member, Took
 
@@ -25,7 +25,7 @@ def drawn(stem: Stem, scale: float = 100.0, first: int = 1) -> tuple[Scene, int]
     spec = cut_spec(*ROSE)
     assert spec
     layout = lay_out_cuts(stem, spec)
-    dressed = [dressing(piece, spec, *ROSE) for piece in layout.pieces]
+    dressed = [dressing(piece, stem, *ROSE) for piece in layout.pieces]
     scene = stem_scene(
         stem, layout, dressed, ruler=Ruler(10, lambda cm: f"{cm:.0f}", "cm"), scale_cm=scale, first=first,
         length_words=lambda cm: f"{cm:.1f}", words="A stem.",
@@ -65,7 +65,7 @@ def test_every_cut_is_marked_and_nothing_is_cut_in_what_cannot_be_used() -> None
     assert len(blades) == 2 * pieces - 1, "the tip is left on the last"
     assert not any(40.01 < at < 46.99 for at in blades)
     strips, under = of(scene, Mark, "leaf-strip"), of(scene, Area, "under")
-    assert len(strips) == len(under) == pieces, "one node of each goes under, and its leaf comes off"
+    assert len(strips) == len(under) == 10, "half of each piece goes under, and its leaves come off"
     fates = [len(of(scene, Mark, role)) for role in ("leaf-strip", "leaf-keep", "leaf-halve", "leaf-waste")]
     assert sum(fates) == len(STEM.nodes_cm), "every leaf has one fate"
 
@@ -90,7 +90,9 @@ def test_a_pot_is_to_scale(plant: str, method: str) -> None:
     way = handbook()[plant].method(method)
     stick = sticking(handbook()[plant], way, 11)
     scene = pot_scene(
-        stick, DrawnCutting(way.length_cm, 3, 1, lays_flat=way.form == "node section"), kind="mix",
+        stick,
+        DrawnCutting(way.length_cm, example_nodes(handbook()[plant], way), lays_flat=way.form == "node section"),
+        kind="mix",
         depth_words="deep", words="A pot.", length_words=lambda cm: f"{cm:g} cm",
     )  # fmt: skip
     sides = [line for line in of(scene, Line, "bracket") if line.x1 == line.x2]

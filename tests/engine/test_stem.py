@@ -18,7 +18,7 @@ def value(pieces: tuple[Piece, ...]) -> tuple[int, int, float]:
 
 
 def apart(pieces: tuple[Piece, ...]) -> bool:
-    return all(a.top_cm <= b.base_cm + 1e-9 for a, b in itertools.pairwise(pieces))
+    return all(a.top_cm <= b.base_cm + 1e-9 and a.last_node < b.first_node for a, b in itertools.pairwise(pieces))
 
 
 def best_of_all(stem: Stem, spec: CutSpec) -> tuple[int, int, float]:

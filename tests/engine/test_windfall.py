@@ -14,7 +14,6 @@ from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
 from elder.engine.plan.material import PIECES, STATES, Material, cuttings_from
-from elder.engine.plan.next_hour import next_hour
 from elder.engine.plan.windfall import Windfall, Worth, what_can_this_become
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
@@ -66,7 +65,6 @@ def test_a_snapped_tomato_in_june_and_in_september(north: Climate) -> None:
     assert september.worth is Worth.KEPT  # too late to crop; the sill keeps a plant through winter
     assert september.plant_out is not None
     assert september.plant_out.year == 2028
-    assert june.steps[0] == "recut_above_damage"
 
 
 def test_without_a_warm_place_september_is_too_late(north: Climate) -> None:
@@ -100,7 +98,7 @@ def test_a_leaf_is_only_ever_a_leaf(north: Climate) -> None:
 
 @pytest.mark.parametrize(
     ("slug", "piece", "code"),
-    [("lettuce", "shoot", "not_struck"), ("apple", "pruning", "not_struck"), ("mint", "top", "not_this_piece")],
+    [("lettuce", "shoot", "not_struck"), ("apple", "pruning", "not_struck"), ("mint", "slip", "not_this_piece")],
 )
 def test_what_cannot_be(north: Climate, slug: str, piece: str, code: str) -> None:
     assert refused(Material(piece, 1, "sound", 30), slug, north).code == code
@@ -201,24 +199,8 @@ def test_every_piece_has_an_answer(
     for option in answer.options:
         assert 0 <= option.sure <= option.cuttings
         assert 0 <= option.likely <= option.cuttings
-        assert tuple(next_hour(material, option.method)) == option.steps
         if option.worth is not Worth.TOO_LATE:
             assert option.plant_out is None or option.plant_out >= day
-
-
-@pytest.mark.parametrize(
-    ("plant", "piece", "state", "first"),
-    [
-        ("tomato", "broken stem", "sound", ["recut_above_damage", "keep_from_drying"]),
-        ("tomato", "shoot", "wilted", ["keep_from_drying", "revive_in_water"]),
-        ("tomato", "shoot", "flowering", ["keep_from_drying", "pinch_flowers"]),
-        ("dragon-fruit", "broken stem", "wilted", ["recut_above_damage"]),  # it dries, and is not soaked
-        ("pineapple", "top", "sound", []),
-    ],
-)
-def test_what_is_done_first_to_what_is_in_the_hand(plant: str, piece: str, state: str, first: list[str]) -> None:
-    method = handbook()[plant].ways[0]
-    assert list(next_hour(Material(piece, 1, state, 40), method)) == first  # type: ignore[arg-type]
 
 
 @pytest.fixture(scope="module")

@@ -40,7 +40,7 @@ def test_the_same_stem_in_june_and_in_september(garden: Garden, owner: Any, monk
     june = ask(owner, garden)
     assert "Worth it this year" in june
     assert "first fruit about" in june
-    assert "Recut below the break" in june
+    assert "Rescue the snapped stem" in june
     monkeypatch.setattr(access, "today_in", lambda garden: date(2027, 9, 12))
     september = ask(owner, garden)
     assert "Worth it this year" not in september
@@ -84,7 +84,10 @@ def test_a_place_of_another_garden_is_none(garden: Garden, owner: Any, in_june: 
     [
         ({"plant": "lettuce", "piece": "shoot"}, "Sow instead."),
         ({"plant": "apple", "piece": "pruning"}, "Graft instead."),
-        ({"plant": "mint", "piece": "top"}, "Not from that."),
+        (
+            {"plant": "mint", "piece": "slip"},
+            "Mint is not raised from a slip: it sprouts no slips from a tuber. What does: a shoot, a tip and a sucker.",
+        ),
         ({"length": 2}, "Too short."),
         ({"length": ""}, "Say how long it is"),
         ({"length": "long"}, "A number, please."),
@@ -202,5 +205,7 @@ def test_the_next_hour_is_the_cut_sheets(garden: Garden, owner: Any, in_june: No
     assert "Twist the top off" not in top, "it is in the hand"
     assert "No hormone" not in top + joint, "nothing to do"
     assert "4 cm under water, no leaf wet." in ask(owner, garden)
-    assert "Cut as drawn" not in ask(owner, garden), "nothing is drawn beside the hand"
+    snapped = ask(owner, garden)
+    assert "Recut above the break, to sound wood" in snapped
+    assert "<svg" in snapped.split("hand-answer")[1], "it is drawn beside the steps"
     assert "two thirds deep" not in joint + top

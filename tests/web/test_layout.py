@@ -16,7 +16,7 @@ from tests.web.reading import read
 def test_a_layout_by_length_and_number_of_nodes(garden: Any, owner: Client) -> None:
     said = laid(owner, garden, "plant=rosemary&method=gritty&length=60&nodes=20&bad=40-47+in+flower&wanted=8")
     assert "5 tips from this stem. 8 are wanted: 3 more to find." in said
-    assert "3 nodes, one under strip one and keep two" in said
+    assert "3 nodes, two under strip two and keep one" in said
     assert "in flower" in said
 
 

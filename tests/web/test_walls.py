@@ -42,8 +42,8 @@ OWNER_ONLY = {
     "stock-end",
 }  # fmt: skip
 TENDING = {
-    "windfall-take", "take", "harvest", "note", "move", "entry-correct",
-    "round-done", "round-look", "round-move", "round-withdraw",
+    "windfall-take", "batch-name", "take", "harvest", "note", "move", "entry-correct",
+    "round-done", "round-look", "round-move", "round-recut", "round-withdraw",
     "stock-look", "stock-keep", "cut-trim", "cut-variety", "label-print",
     "label-tray-clear", "cut-prepared",
 }  # fmt: skip
@@ -53,7 +53,7 @@ POST_ONLY = {
     "want-cut", "want-away", "want-back", "harvest", "note",
     "move", "undo",
     "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done",
-    "round-move", "round-withdraw",
+    "round-move", "round-recut", "batch-name", "round-withdraw",
     "stock-end", "cut-prepared", "stock-look", "cut-trim",
     "cut-variety", "label-print", "label-tray-clear", "label-find",
 }  # fmt: skip

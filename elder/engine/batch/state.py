@@ -110,8 +110,10 @@ class BatchState:
 
     @property
     def signs_now(self) -> tuple[str, ...]:
-        """What the last look found; nothing where a later one found none."""
-        last = self.seen[-1] if self.seen else None
+        """What the last look found; nothing where a later one found none, or what it found was cut away since."""
+        last, recut = self.seen[-1] if self.seen else None, self.last_tended("recut")
+        if last and recut and recut >= last.on:
+            return ()
         return last.signs if last and self.last_look and last.on >= self.last_look else ()
 
     @property

@@ -1,24 +1,18 @@
 """The cut: can it be cut, where, in what steps, with what hormone; and the code of a batch."""
 
+from elder.engine.cut.bench import AT_ONCE
 from elder.engine.cut.codes import code_of, number_of, spoken
 from elder.engine.cut.hormone import Unit, dilute, from_ppm, gel_ml, powder_g, to_ppm, usual_ppm
 from elder.engine.cut.layout import CutSpec, Layout, Piece, Stem, Unusable, candidates, lay_out_cuts
+from elder.engine.cut.standing import LEAFLESS, Dressing, Sticking, cut_spec, dressing, may_be_short, sticking
 from elder.engine.cut.steps import (
-    AT_ONCE,
-    LEAFLESS,
-    Dressing,
     Step,
-    Sticking,
     animal_use,
-    cut_spec,
-    dressing,
     is_quarantined,
     kitchen_use,
-    may_be_short,
     prepare_days,
     schools_of,
     sheet_steps,
-    sticking,
 )
 from elder.engine.cut.suitability import LookOver, asks, look_over
 

@@ -23,6 +23,8 @@ POWDER_PPM: Final[dict[str, tuple[float, float]]] = {
     "semi-ripe stem": (1_000, 3_000), "dormant stick": (3_000, 8_000), "stem joint": (1_000, 3_000),
     "node section": (1_000, 3_000), "leaf": (500, 1_000), "leaf with heel": (500, 1_000),
 }  # fmt: skip
+EASY_PPM: Final = (0.0, 1_000.0)  # easy rooters: none, or the lightest powder (common practice)
+EASY_TAKE: Final = 0.85  # of which so many take without it (assumed)
 POWDER_G_EACH: Final = 0.05  # of powder that clings to one foot (assumed)
 SPARE: Final = 2.0  # tip out so many times that, for the dish keeps half (assumed)
 GEL_ML_EACH: Final = 0.2  # of gel (assumed)
@@ -59,9 +61,10 @@ def dilute(stock_ppm: float, wanted_ppm: float, volume_ml: float) -> Dilution | 
     return Dilution(stock_ml, volume_ml - stock_ml)
 
 
-def usual_ppm(form: str) -> tuple[float, float] | None:
-    """The strengths growers start from, for what is cut; ``None`` where none is used."""
-    return POWDER_PPM.get(form)
+def usual_ppm(form: str, take: float = 0.0) -> tuple[float, float] | None:
+    """The strengths growers start from, for what is cut: from none to a light powder where so many take anyway;
+    ``None`` where none is used."""
+    return EASY_PPM if form in POWDER_PPM and take >= EASY_TAKE else POWDER_PPM.get(form)
 
 
 def powder_g(cuttings: int) -> float:

@@ -104,7 +104,9 @@ def lay_out_cuts(stem: Stem, spec: CutSpec) -> Layout:
     pieces = sorted(candidates(stem, spec), key=lambda piece: (piece.top_cm, piece.base_cm))
     tops = [piece.top_cm for piece in pieces]
     best: list[tuple[int, int, float, bool]] = [(0, 0, 0.0, False)]
-    before = [bisect_right(tops, piece.base_cm + SLACK_CM, hi=i) for i, piece in enumerate(pieces)]
+    # Cut at the node itself, two neighbours would share it: one ends below where the next begins.
+    apart = SLACK_CM if spec.below_cm + spec.above_cm > SLACK_CM else -SLACK_CM
+    before = [bisect_right(tops, piece.base_cm + apart, hi=i) for i, piece in enumerate(pieces)]
     for piece, earlier in zip(pieces, before, strict=True):
         count, nodes, height, _ = best[earlier]
         best.append(max(best[-1], (count + 1, nodes + piece.nodes, height - piece.base_cm, piece.has_tip)))

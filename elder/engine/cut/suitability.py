@@ -21,11 +21,13 @@ GRADES: Final[tuple[Grade, ...]] = ("ok", "care", "no")
 
 @dataclass(frozen=True)
 class Question:
-    """One question about the stem, and its answers as (key, words); the first is as it should be, or the usual."""
+    """One question about what is cut, and its answers as (key, words); the first is as it should be, or the usual;
+    ``kinds``: of which kinds of cutting it is asked, of all where none is named."""
 
     key: str
     name: str
     ways: tuple[tuple[str, str], ...]
+    kinds: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -70,15 +72,23 @@ class LookOver:
 
 @lru_cache(maxsize=1)
 def asks() -> tuple[Question, ...]:
-    """What is asked of a stem, in the order of the eye."""
+    """All that is asked, in the order of the eye."""
     return tuple(
-        Question(ask["key"], ask["name"], tuple((way["key"], way["name"]) for way in ask["ways"]))
+        Question(
+            ask["key"], ask["name"], tuple((way["key"], way["name"]) for way in ask["ways"]), tuple(ask.get("for", ()))
+        )
         for ask in stem_table()["asks"]
     )
 
 
+def asked_of(method: Method) -> tuple[Question, ...]:
+    """What is asked of a method's cutting: a stem is bent and scratched, a pup is looked at for roots of its own."""
+    kind = kind_of(method)
+    return tuple(ask for ask in asks() if not ask.kinds or kind in ask.kinds)
+
+
 def kind_of(method: Method) -> str:
-    """The class of a method's cutting: soft, ripe, bare, fleshy; nothing for what is taken whole."""
+    """The class of a method's cutting: soft, ripe, bare, fleshy, top, pup; nothing for a leaf."""
     return next((kind for kind, forms in stem_table()["classes"].items() if method.form in forms), "")
 
 

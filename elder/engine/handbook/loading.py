@@ -19,6 +19,8 @@ from elder.engine.handbook.routes import POTTED, ROUTES, Route
 from elder.engine.handbook.tables import FOLDER, HandbookError, Where, read_table
 from elder.engine.place.warmth import Cardinals
 
+UNKNOWN: Final = "unknown"  # the group of those without a name
+
 
 def search(words: str) -> list[Plant]:
     """Plants whose name, other names or botanical name hold every word; those whose name begins so first."""
@@ -27,14 +29,26 @@ def search(words: str) -> list[Plant]:
     def text(plant: Plant) -> str:
         return " ".join((plant.name, *plant.also, plant.latin)).lower()
 
-    found = [plant for plant in handbook().values() if all(word in text(plant) for word in wanted)]
+    found = [plant for plant in named().values() if all(word in text(plant) for word in wanted)]
     return sorted(found, key=lambda plant: not plant.name.lower().startswith(words.lower()))
 
 
 @lru_cache(maxsize=1)
 def clonable() -> dict[str, Plant]:
-    """The plants that can be struck, divided or taken as pups, by slug."""
-    return {slug: plant for slug, plant in handbook().items() if plant.ways}
+    """The plants that can be struck, divided or taken as pups, by slug; none that has no name yet."""
+    return {slug: plant for slug, plant in named().items() if plant.ways}
+
+
+@lru_cache(maxsize=1)
+def named() -> dict[str, Plant]:
+    """The plants that have a name, by slug: all but those that stand for what nobody knows yet."""
+    return {slug: plant for slug, plant in handbook().items() if plant.group != UNKNOWN}
+
+
+@lru_cache(maxsize=1)
+def unknown() -> dict[str, Plant]:
+    """What stands for a plant nobody knows yet, by its habit: struck the cautious way, and named later."""
+    return {slug: plant for slug, plant in handbook().items() if plant.group == UNKNOWN}
 
 
 @lru_cache(maxsize=1)
@@ -84,6 +98,7 @@ def _plant(raw: dict[str, Any], where: Where) -> Plant:
         cutting_one=raw["cutting"]["one"],
         cutting_many=raw["cutting"]["many"],
         harvest_word=raw["harvest"],
+        leaves=raw["leaves"]["value"],
         cardinals=cardinals,
         frost_limit_c=planting["frost_limit"]["value"],
         least_soil_c=planting["least_soil"]["value"],
@@ -126,7 +141,7 @@ ROUTE_WORDS: Final = {"straight out": "straight out", "solution": "then nutrient
 def _by_route(way: Method, route: Route, harvest: tuple[int, int]) -> Method:
     """A way that goes another route. Set out without a pot it has yet to establish where it stands, so that its first
     harvest comes later by that (assumed: as long as it takes in a pot)."""
-    late = (way.establish.early, way.establish.late) if route.stays else (0, 0)
+    late = (way.establish.early, way.establish.late) if way.establish and route.stays else (0, 0)
     return replace(
         way,
         slug=f"{way.slug}-{route.key.replace(' ', '-')}",
@@ -176,7 +191,7 @@ def _method(raw: dict[str, Any], cardinals: Cardinals, where: Where) -> Method:
         take=Take(raw["take"]["value"], raw["take"]["weight"]),
         makes_plant=makes.get("value", 1.0),
         caveat=makes.get("note", ""),
-        establish=_days(raw, cardinals, where, "establish"),
+        establish=_days(raw, cardinals, where, "establish") if "establish" in raw else None,
         harden_days=raw["harden"]["value"],
         ready_sign=raw["ready_sign"]["value"],
         minutes_each=raw["effort"]["value"],
@@ -185,7 +200,7 @@ def _method(raw: dict[str, Any], cardinals: Cardinals, where: Where) -> Method:
         hormone=raw["needs"]["hormone"],
         route=ROUTES[raw.get("route", {}).get("value", POTTED.key)],
         harvest_days=(harvest["early"], harvest["late"]) if harvest else None,
-        trial=raw.get("trial", {}).get("value", ""),
+        risk=raw.get("risk", {}).get("value", ""),
         schools=tuple(
             School(item["question"], item["school"], item["text"], item["start"]) for item in raw.get("schools", ())
         ),

@@ -62,8 +62,8 @@ class Method:
     """One way to root a plant: what is cut, when the wood is right, how long, how many take.
 
     ``makes_plant`` is the share of rooted pieces that ever grow on (1 but for leaves). ``route``: by which steps it
-    becomes a plant. ``container`` is what it fills at a place. ``harvest_days`` overrides the plant's. ``trial``: why
-    it is worth trying a few before many.
+    becomes a plant. ``container`` is what it fills at a place. ``harvest_days`` overrides the plant's. ``risk``: what
+    goes wrong with it, where that wants a word.
     """
 
     slug: str
@@ -78,7 +78,7 @@ class Method:
     take: Take
     makes_plant: float
     caveat: str
-    establish: DaysAt
+    establish: DaysAt | None
     harden_days: int
     ready_sign: str
     minutes_each: float
@@ -87,7 +87,7 @@ class Method:
     hormone: str
     route: Route
     harvest_days: tuple[int, int] | None
-    trial: str
+    risk: str
     schools: tuple[School, ...] = field(compare=False)
 
     @property
@@ -142,6 +142,7 @@ class Plant:
     cutting_one: str
     cutting_many: str
     harvest_word: str
+    leaves: Literal["alternate", "opposite", "none"]
     cardinals: Cardinals
     frost_limit_c: float
     least_soil_c: float

@@ -20,23 +20,51 @@ from elder.engine.setting import Setting
 
 # The share of the ordinary take that is left (assumed; that each costs something is common practice).
 SHARES: Final[dict[str, float]] = {"out_of_season": 0.45, "wilted": 0.75}
+MOST_TAKE: Final = 0.99  # whatever the size, some are lost (assumed)
 LEAST_SHARE: Final = 0.02  # next to nothing is still not nothing (assumed)
 
 
 @dataclass(frozen=True)
 class Cost:
-    """What one reason costs: the share of the take that is left, how many times as long it roots, and in words."""
+    """What one reason costs: the share of the take that is left, how many times as long it roots, in words; and how
+    many times as long it takes from roots to a plant."""
 
     share: float
     days: float = 1.0
     words: str = ""
+    after: float = 1.0
+
+
+# The size of the pieces is a choice: a longer one loses more water, and has more to grow on with (assumed).
+SIZES: Final[dict[str, Cost]] = {
+    "longer": Cost(0.93, 1.0, "longer pieces", 0.75),
+    "shorter": Cost(1.04, 1.0, "shorter pieces", 1.33),
+}
+# What lying about has cost, by how it was kept (assumed; see ``material``).
+LAIN: Final[dict[str, Cost]] = {
+    "dry_for_a_day": Cost(0.5, 1.1, "it lay dry for a day"),
+    "dry_for_days": Cost(0.1, 1.2, "it lay dry for days"),
+    "days_in_a_bag": Cost(0.9, 1.05, "it was days in a bag"),
+    "long_in_a_bag": Cost(0.6, 1.1, "it was long in a bag"),
+    "long_in_water": Cost(0.9, 1.0, "it stood long in water"),
+    "roots_dried": Cost(0.8, 1.1, "it began to dry out"),
+    "wood_dried": Cost(0.5, 1.2, "its wood has dried"),
+    "shrunken": Cost(0.85, 1.1, "it has shrunk"),
+    "sweated": Cost(0.8, 1.0, "it sweated in its bag"),
+    "wet_foot": Cost(0.8, 1.0, "its wound stood wet"),
+}
+
+
+def size_reasons(chosen: Mapping[str, str]) -> tuple[str, ...]:
+    """The reason that lies in the size chosen, if it is not the usual."""
+    return tuple(name for name in SIZES if chosen.get("size") == name)
 
 
 @lru_cache(maxsize=1)
 def costs() -> Mapping[str, Cost]:
     """Every reason there is: the season and the wilt, and all that a look over the stem may find (assumed too)."""
     found = {rule["code"]: Cost(rule["take"], rule["days"], rule["cause"]) for rule in stem_table()["rules"]}
-    return {**{name: Cost(share) for name, share in SHARES.items()}, **found}
+    return {**{name: Cost(share) for name, share in SHARES.items()}, **found, **SIZES, **LAIN}
 
 
 @dataclass(frozen=True)
@@ -61,21 +89,32 @@ class Condition:
         """How many times as long it takes to root."""
         return math.prod(costs()[name].days for name in self.reasons)
 
+    @property
+    def after(self) -> float:
+        """How many times as long it takes from roots to a plant."""
+        return math.prod(costs()[name].after for name in self.reasons)
+
     def lowers(self, take: Take) -> Take:
         """The take that is left."""
-        return Take(take.mean * self.share, take.weight) if self.reasons else take
+        return Take(min(take.mean * self.share, MOST_TAKE), take.weight) if self.reasons else take
 
     def slowed(self, method: Method) -> Method:
-        """The way with its days to root stretched; whole days, the longest last."""
-        if self.days == 1.0:
+        """The way with its days stretched, to root and after; whole days, the longest last."""
+        if self.days == 1.0 and self.after == 1.0:
             return method
-        early = max(round(method.rooting.early * self.days), 1)
-        late = max(math.ceil(method.rooting.late * self.days), early + 1)
-        return replace(method, rooting=DaysAt(early, late, method.rooting.at_c))
+        after = _stretched(method.establish, self.after) if method.establish else None
+        return replace(method, rooting=_stretched(method.rooting, self.days), establish=after)
 
     def under(self, setting: Setting) -> Setting:
         """A setting in which what is cut roots so much more slowly."""
         return replace(setting, method=self.slowed(setting.method))
+
+
+def _stretched(days: DaysAt, times: float) -> DaysAt:
+    if times == 1.0:
+        return days
+    early = max(round(days.early * times), 1)
+    return DaysAt(early, max(math.ceil(days.late * times), early + 1), days.at_c)
 
 
 SOUND: Final = Condition()

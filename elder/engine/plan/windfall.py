@@ -23,8 +23,14 @@ from elder.engine.place.warmth import Place
 from elder.engine.plan.cold import cold_of
 from elder.engine.plan.condition import Condition, CutFrom, condition_on
 from elder.engine.plan.harvest import harvest_day
-from elder.engine.plan.material import Material, cuttings_from, suits
-from elder.engine.plan.next_hour import next_hour
+from elder.engine.plan.material import (
+    Material,
+    cuttings_from,
+    dried_already,
+    pieces_that_serve,
+    reasons_of,
+    suits,
+)
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows, struck_out_of_doors
 from elder.engine.plan.wintering import keeps_at
 from elder.engine.refusal import Refusal
@@ -50,7 +56,7 @@ class WindfallOption:
     """One way to use it. ``places`` are the keys of the rooting and the growing place. ``sure`` plants come of it with
     9 in 10, ``likely`` are expected; ``plant_out`` is ``None`` where it has no season in open ground and stays in its
     pot; ``held_days`` is how long half wait in their pots; ``nights``: on which it has to be carried in. ``flags`` name
-    what took from the take (flowering, wilted, out_of_season); ``steps`` what to do in the next hour."""
+    what took from the take (flowering, wilted, out_of_season); ``whole``: the same not cut up, where it could be."""
 
     method: Method
     places: tuple[str, str]
@@ -66,7 +72,7 @@ class WindfallOption:
     held_days: int
     nights: float
     flags: tuple[str, ...]
-    steps: tuple[str, ...]
+    whole: WindfallOption | None = None
 
 
 @dataclass(frozen=True)
@@ -102,7 +108,9 @@ def what_can_this_become(
     if refusal := cannot_be_struck(plant):
         return refusal
     if not suited:
-        return Refusal("not_this_piece", "piece", {"plant": plant.name, "piece": material.piece})
+        instead = pieces_that_serve(plant, material.piece)
+        said = {"plant": plant.name, "piece": material.piece, "instead": instead, "state": material.state}
+        return Refusal("not_this_piece", "piece", said)
     hand = _Hand(material, setting, places, accepted_risk)
     found = [best for method in offered if (best := hand.best_of(method))]
     if not found and not others:
@@ -161,7 +169,11 @@ class _Hand:
         if not tried:
             return None
         _, pair = min(tried, key=lambda one: _rank(one[0]))
-        return self._option(method, pair, usual=False)
+        best = self._option(method, pair, usual=False)
+        if best.cuttings <= self.material.pieces:
+            return best
+        uncut = replace(self, material=self.material.uncut)
+        return replace(best, whole=uncut._option(method, pair, usual=False))
 
     def _pairs(self, method: Method) -> Iterator[Pair]:
         if method.direct:
@@ -179,6 +191,7 @@ class _Hand:
         """What a pair of places makes of it; ``usual``: in the year of the normals, for setting pairs side by side."""
         plant, condition = self.setting.plant.grown_by(method), self._condition(method)
         setting = condition.under(replace(self._at(method, pair), plant=plant))
+        setting = replace(setting, method=dried_already(self.material, setting.method))
         raising = setting.raising().usual if usual else setting.raising()
         count = cuttings_from(self.material, method)
         take = condition.lowers(method.plant_take)
@@ -203,7 +216,6 @@ class _Hand:
             held_days=max((end - self.today).days - half, 0) if out and half >= 0 else 0,
             nights=float(cold_of(setting, self.today, 1, self._until(followed, out)).nights[0]),
             flags=condition.reasons,
-            steps=tuple(next_hour(self.material, method)),
         )
 
     def _at(self, method: Method, pair: Pair) -> Setting:
@@ -216,7 +228,7 @@ class _Hand:
 
     def _condition(self, method: Method) -> Condition:
         stock = CutFrom(self.setting.plant, self.setting.climate)
-        return condition_on(method, stock, self.today, seen=[self.material.state])
+        return condition_on(method, stock, self.today, seen=reasons_of(self.material, method))
 
     def _worth(self, setting: Setting, ready: Floats) -> tuple[Worth, date | None]:
         """What the way is worth, and the day its plants go out, if they ever do."""

@@ -44,10 +44,12 @@ MINUTES: Final[dict[str, tuple[float, float]]] = {
     "pot_up": (3.0, 6.0), "shade": (2.0, 0.0), "first_look": (1.0, 0.2), "next_look": (1.0, 0.2), "tug": (1.0, 0.2),
     "give_up": (1.0, 0.0), "pot_on": (3.0, 2.0), "harden": (2.0, 0.2), "plant_out": (3.0, 3.0), "harvest": (2.0, 0.0),
     "carry_in": (1.0, 0.5), "stick": (3.0, 1.0), "solution": (4.0, 0.1), "lift": (4.0, 4.0),
+    "fill_up": (1.0, 0.5), "recut": (2.0, 1.0), "carry_out": (1.0, 0.5),
 }  # fmt: skip
 DEEDS: Final = (
     "water", "top_up", "mist", "moisten", "air", "uncover", "feed", "feed_water", "soak", "water_pots", "water_in",
     "pests", "light", "stake", "pinch", "harden_step", "shade", "carry_in", "stick", "solution",
+    "fill_up", "recut", "carry_out",
 )  # fmt: skip
 
 
@@ -181,6 +183,8 @@ def _potted(kept: _Kept) -> Iterator[Task]:
     if potting.support:
         day = first if potting.support_kind == "climb" else add_days(first, STAKE_AFTER)
         yield from kept.once("stake", day, first, count)
+    if potting.fill_up:
+        yield from kept.once("fill_up", add_days(first, potting.fill_up_after), first, count)
     rungs = ladder(kept.batch.plant, first)
     at = len([day for day in state.potted_up if day >= first]) + 1
     if at < len(rungs):

@@ -16,6 +16,7 @@ from elder.engine.round.potting import Potting, ladder, potting_of
 # stems to a jar (common practice); the weights are reckoned from half a litre of water and a litre of mix.
 SHARED: Final = {
     "jar": (5, 0.9), "pot": (4, 1.3), "tray": (24, 3.0), "net pot": (1, 0.4), "grow bed": (30, 25.0), "row": (1, 0.0),
+    "bin": (30, 28.0),
 }  # fmt: skip
 
 

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import Final
 
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.state import BatchState
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW
 from elder.engine.handbook.routes import POTTED, STRAIGHT_OUT, Route
+
+MEASURE_AGAIN_DAYS: Final = 7  # after a root or shoot was found too short to pot (assumed)
 
 
 @dataclass(frozen=True)
@@ -31,7 +34,8 @@ class Task:
 class Onward:
     """What is to become of a batch's plants: their route; ``plant_out``, the day they are to be ready; ``set_out``,
     whether they go into the ground then (else they stay in their pots); ``harden_days``, how long they are hardened off
-    first, if at all; days from planting out to a first harvest; when those lined out may be lifted, first day and last.
+    first, if at all; days from planting out to a first harvest; when those lined out may be lifted, first day and last;
+    ``ready_cm``, the length of roots or shoots at which they are potted, where that is their sign.
     """
 
     plant_out: date
@@ -40,6 +44,7 @@ class Onward:
     harvest_days: int = 0
     route: Route = POTTED
     lifting: tuple[date, date] | None = None
+    ready_cm: float = 0.0
 
 
 def due(state: BatchState, forecast: BatchForecast, onward: Onward) -> list[Task]:
@@ -71,7 +76,7 @@ def _moves(state: BatchState, forecast: BatchForecast, onward: Onward) -> list[T
     tasks: list[Task] = []
     route, plant_out, harden_days = onward.route, onward.plant_out, onward.harden_days
     if state.count("rooted") and route.is_moved:
-        tasks.append(Task("pot_on", state.lots["rooted"][0].since, state.count("rooted")))
+        tasks.append(Task("pot_on", _potting_day(state, onward), state.count("rooted")))
     growing = _growing(state, route)
     if growing and forecast.established_on and harden_days:
         # Hardened too soon they stand about on the step; too late they miss the gate.
@@ -83,6 +88,15 @@ def _moves(state: BatchState, forecast: BatchForecast, onward: Onward) -> list[T
         done = state.lots["hardening"][0].since + timedelta(days=harden_days)
         tasks.append(Task("plant_out", max(done, plant_out), state.count("hardening")))
     return tasks
+
+
+def _potting_day(state: BatchState, onward: Onward) -> date:
+    """When rooted ones are potted: at once, unless what was measured last falls short of their sign; then a week on."""
+    since = state.lots["rooted"][0].since
+    measured = [seen for seen in state.seen if seen.root_cm and seen.on >= since]
+    if measured and measured[-1].root_cm < onward.ready_cm:
+        return measured[-1].on + timedelta(days=MEASURE_AGAIN_DAYS)
+    return since
 
 
 def _growing(state: BatchState, route: Route) -> int:

@@ -86,6 +86,9 @@ class Potting:
     kg_per_litre: float
     support: str
     support_kind: str
+    repot: tuple[str, ...]
+    fill_up: str
+    fill_up_after: int
 
 
 @lru_cache(maxsize=1)
@@ -108,6 +111,9 @@ def potting_of(plant: Plant, method: Method) -> Potting:
         kg_per_litre=mix["kg_per_litre"],
         support=book["support"][kind]["text"] if kind else "",
         support_kind=kind,
+        repot=tuple(book["repot"]),
+        fill_up=book["fill_up"]["text"] if plant.slug in book["fill_up"]["plants"] else "",
+        fill_up_after=book["fill_up"]["after_days"],
     )
 
 

@@ -15,11 +15,13 @@ from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, LARGE, Sizes
 from elder.engine.batch.state import STAGES
 from elder.engine.cut.codes import spoken
+from elder.engine.handbook.loading import unknown
 from elder.engine.handbook.model import Caution
 from elder.engine.round.verdicts import stage_of
 from elder.web.batches.forms import HarvestForm, MoveForm, NoteForm
 from elder.web.batches.models import Entry
-from elder.web.batches.potting import PottingLines, potting_lines
+from elder.web.batches.naming import NameForm
+from elder.web.batches.potting import PottingLines, is_to_be_potted, potting_lines
 from elder.web.garden.access import GardenRequest
 from elder.web.garden.models import Place
 from elder.web.read.batches import BatchToday, batch_rows, batch_today, condition_of
@@ -112,6 +114,7 @@ class BatchPage:
     forecast: list[tuple[str, str]]
     potting: PottingLines | None
     onward: str
+    unnamed: NameForm | None
     cautions: list[Caution]
     look_key: UUID = field(default_factory=uuid4)
 
@@ -179,8 +182,9 @@ def batch_page(request: GardenRequest, item: BatchToday, forms: Mapping[str, For
         want_headline=headline(whole) if whole else None,
         want_standing=whole.standing_word if whole else "",
         forecast=_forecast_words(item),
-        potting=potting_lines(item, request.user.units) if _is_to_be_potted(item) else None,
+        potting=potting_lines(item, request.user.units) if is_to_be_potted(item) else None,
         onward=onward_words(item.method),
+        unnamed=NameForm() if item.row.plant in unknown() else None,
         cautions=[c for c in item.plant.cautions if c.at in _stages_of_caution(item)],
     )
 
@@ -191,12 +195,6 @@ def _stages(item: BatchToday) -> list[tuple[str, int, str]]:
     words, route = stage_words(item.method.route), item.method.route
     shown = {"rooted": route.roots_as == "rooted", "potted": route.establishes, "hardening": not route.in_ground}
     return [(words[s], item.state.count(s), s) for s in STAGES if item.state.count(s) or shown.get(s, True)]
-
-
-def _is_to_be_potted(item: BatchToday) -> bool:
-    """Whether some are to be moved into pots or solution now: rooted, or at rest in their row."""
-    lifting = any(task.verb == "lift" and task.opens <= item.today for task in item.tasks)
-    return lifting or (bool(item.state.count("rooted")) and item.method.route.is_moved)
 
 
 def _scene(batch: BatchToday, sizes: Sizes) -> Scene:

@@ -39,3 +39,8 @@ def potting_lines(batch: BatchToday, units: str) -> PottingLines:
         ladder=[rung_words(rung, batch.method.harden_days) for rung in hardening_ladder(batch.method.harden_days)],
         cautions=own if any("dust" in text for text in own) else [CAUTIONS["pot_on"], *own],
     )
+
+
+def is_to_be_potted(item: BatchToday) -> bool:
+    """Whether some are to be moved into pots or solution now: their sign is there, or they rest in their row."""
+    return any(task.verb in ("lift", "pot_on") and task.opens <= item.today for task in item.tasks)

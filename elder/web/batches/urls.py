@@ -2,9 +2,10 @@
 
 from django.urls import path
 
-from elder.web.batches import corrections, keep_views, views
+from elder.web.batches import corrections, keep_views, naming, views
 
 urlpatterns = [
+    path("batch/<int:batch_id>/name/", naming.name, name="batch-name"),
     path("batches/", views.batches, name="batches"),
     path("batch/<int:batch_id>/", views.batch, name="batch"),
     path("batch/<int:batch_id>/harvest/", views.harvest, name="harvest"),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 from uuid import UUID
 
@@ -35,6 +35,9 @@ class ChosenWay:
     stock_plant: str
     key: UUID
     seen: tuple[str, ...] = ()
+    treatment: dict[str, str] = field(default_factory=dict)
+    variety: str = ""
+    cut_on: date | None = None  # where it was cut before today, and has lain to dry since
 
 
 @transaction.atomic
@@ -46,6 +49,7 @@ def take_windfall(found: ChosenWay, *, garden: Garden, person: Person, today: da
     want = Want.objects.create(
         garden=garden,
         plant=found.plant,
+        variety=found.variety,
         method=found.method,
         wanted=found.wanted,
         by=found.by,
@@ -55,7 +59,9 @@ def take_windfall(found: ChosenWay, *, garden: Garden, person: Person, today: da
         growing_place=found.places[1],
         made_by=person,
     )
-    taken = Taken(today, found.count, found.stock_plant or UNNAMED, *found.places, key=found.key, seen=found.seen)
+    given = {"key": found.key, "seen": found.seen, "treatment": found.treatment}
+    on = min(found.cut_on or today, today)
+    taken = Taken(on, found.count, found.stock_plant or UNNAMED, *found.places, **given)  # type: ignore[arg-type]
     made = take_batch(want, taken, garden=garden, person=person, today=today)
     if isinstance(made, Refusal):
         transaction.set_rollback(True)

@@ -10,7 +10,7 @@ from django.http import HttpResponse
 from django.views.decorators.http import require_GET
 
 from elder.engine.chance.counting import cuttings_needed
-from elder.engine.cut.suitability import LookOver, asks, look_over
+from elder.engine.cut.suitability import LookOver, asked_of, look_over
 from elder.engine.plan.condition import Condition
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
@@ -66,12 +66,13 @@ def can_be_cut(request: GardenRequest) -> HttpResponse:
     """Look the stem over: suitable, with care, or not; why, what it costs, and what to do instead."""
     subject = subject_of(request)
     ways = [(way.slug, way_words(way.form, way.name)) for way in subject.plant.ways]
-    given = {ask.key: request.GET.get(ask.key) or ask.ways[_usual(ask.key, subject)][0] for ask in asks()}
-    form = CanForm({"plant": subject.plant.slug, "method": subject.method.slug, **given}, ways=ways)
+    asked = asked_of(subject.method)
+    given = {ask.key: request.GET.get(ask.key) or ask.ways[_usual(ask.key, subject)][0] for ask in asked}
+    form = CanForm({"plant": subject.plant.slug, "method": subject.method.slug, **given}, ways=ways, asked=asked)
     page = CanPage(
         form=form,
         subject=subject,
-        asked=[form[ask.key] for ask in asks()],
+        asked=[form[ask.key] for ask in asked],
         names=plant_words(subject.plant.name, subject.variety),
         answer=_answer(subject, look_over(form.answers, subject.method)) if form.is_valid() else None,
     )

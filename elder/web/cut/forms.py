@@ -2,29 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Final, Unpack
 from uuid import uuid4
 
 from django import forms
 
-from elder.engine.cut.suitability import asks
-from elder.engine.handbook.loading import clonable, handbook
+from elder.engine.cut.suitability import Question
+from elder.engine.handbook.loading import clonable, named, unknown
 from elder.engine.handbook.model import Method
-from elder.engine.plan.material import STEMS, WHOLE, Material
+from elder.engine.plan.material import MOST_DAYS, STEMS, WHOLE, Material
+from elder.web.say.pieces import PIECE_WORDS
 from elder.web.say.units import read_length, shown_length
 from elder.web.stock.models import VarietyAnswer
 from elder.web.ui.fields import Filled, Sent, choosing, count_field
 from elder.web.ui.widgets import Stepper
 
-PIECE_CHOICES = (
-    ("pruning", "a pruning"),
-    ("broken stem", "a broken stem"),
-    ("shoot", "a shoot"),
-    ("top", "a top"),
-    ("pup", "a pup or offset"),
-    ("slip", "a slip"),
-    ("leaf", "a leaf"),
+PIECE_GROUPS: Final = (
+    ("Of a stem", ("broken stem", "pruning", "tip", "shoot", "sucker", "heel", "stick", "joint")),
+    ("With a base or roots", ("pup", "crown", "runner", "slip", "rooted piece")),
+    ("Else", ("top", "leaf")),
 )
+PIECE_CHOICES: Final = [(name, [(piece, PIECE_WORDS[piece]) for piece in pieces]) for name, pieces in PIECE_GROUPS]
+KEPT_CHOICES: Final = (("bag", "in a damp bag"), ("water", "in water"), ("dry", "dry"))
 STATE_CHOICES = (
     ("sound", "sound"),
     ("soft", "soft and green"),
@@ -39,7 +39,7 @@ class HandForm(forms.Form):
     """A plant, what it is of it, how much, and how it looks."""
 
     plant = forms.ChoiceField(label="What plant")
-    piece = forms.ChoiceField(label="What it is", choices=PIECE_CHOICES, widget=forms.RadioSelect)
+    piece = forms.ChoiceField(label="What it is", choices=PIECE_CHOICES)
     pieces = forms.IntegerField(
         label="How many", min_value=1, max_value=200, widget=Stepper,
         error_messages={
@@ -54,13 +54,29 @@ class HandForm(forms.Form):
         error_messages={"invalid": "A number, please.", "min_value": "Longer than nothing."},
     )
     state = forms.ChoiceField(label="How it looks", choices=STATE_CHOICES, widget=forms.RadioSelect)
+    cut_days = forms.IntegerField(
+        label="Cut how many days ago", required=False, min_value=0, max_value=MOST_DAYS, widget=Stepper,
+        error_messages={
+            "invalid": "A whole number of days, please.", "min_value": "Not before it is cut.",
+            "max_value": f"After {MOST_DAYS} days nobody can say.",
+        },
+    )  # fmt: skip
+    kept = forms.ChoiceField(label="Kept since", choices=KEPT_CHOICES, required=False, widget=forms.RadioSelect)
+    variety = forms.CharField(label="Variety", max_length=60, required=False)
+    mother = forms.CharField(label="From which plant", max_length=80, required=False)
 
-    def __init__(self, data: Sent = None, *, units: str, **rest: Unpack[Filled]) -> None:
+    def __init__(self, data: Sent = None, *, units: str, mothers: Iterable[str] = (), **rest: Unpack[Filled]) -> None:
         super().__init__(data, **rest)
         self.units = units
+        self.mothers = list(mothers)
+        self.fields["mother"].widget.attrs["list"] = "hand-mothers"
         self.fields["length"].label = f"How long each, {'in' if units == 'us' else 'cm'}"
         plants = choosing(self, "plant")
-        plants.choices = [(plant.slug, plant.name) for plant in handbook().values()]
+        nameless = [(plant.slug, plant.name.removeprefix("Unknown, ")) for plant in unknown().values()]
+        plants.choices = [
+            *((plant.slug, plant.name) for plant in named().values()),
+            ("I do not know what it is", nameless),
+        ]
 
     def clean_length(self) -> float | None:
         """The length in cm."""
@@ -85,7 +101,8 @@ class HandForm(forms.Form):
         """What is in the hand. Only for a form that is valid."""
         data = self.cleaned_data
         length = None if data["piece"] in WHOLE else data["length"]
-        return Material(data["piece"], data["pieces"], data["state"], length)
+        days, kept = data["cut_days"] or 0, data["kept"] or "bag"
+        return Material(data["piece"], data["pieces"], data["state"], length, cut_days=days, kept=kept)
 
 
 class TakeHandForm(forms.Form):
@@ -101,7 +118,10 @@ class TakeHandForm(forms.Form):
     stock_plant = forms.CharField(max_length=80, required=False)
     by = forms.DateField(required=False)
     purpose = forms.ChoiceField(choices=(("bed", "bed"), ("winter", "winter"), ("spare", "spare")))
-    seen = forms.CharField(max_length=80, required=False)
+    seen = forms.CharField(max_length=200, required=False)
+    variety = forms.CharField(max_length=60, required=False)
+    cut_on = forms.DateField(required=False)
+    stem = forms.ChoiceField(choices=(("snapped", "snapped"),), required=False)
 
 
 def _rule(label: str, least: float, most: float) -> forms.FloatField:
@@ -169,13 +189,21 @@ class CanForm(forms.Form):
     plant = forms.ChoiceField(label="What plant")
     method = forms.ChoiceField(label="Rooted how", required=False)
 
-    def __init__(self, data: Sent = None, *, ways: list[tuple[str, str]], **rest: Unpack[Filled]) -> None:
+    def __init__(
+        self,
+        data: Sent = None,
+        *,
+        ways: list[tuple[str, str]],
+        asked: tuple[Question, ...],
+        **rest: Unpack[Filled],
+    ) -> None:
         super().__init__(data, **rest)
+        self.asked = asked
         plant = choosing(self, "plant")
         plant.choices = [(one.slug, one.name) for one in clonable().values()]
         method = choosing(self, "method")
         method.choices = ways
-        for ask in asks():
+        for ask in asked:
             self.fields[ask.key] = forms.ChoiceField(
                 label=ask.name, choices=ask.ways, required=False, widget=forms.RadioSelect
             )
@@ -183,7 +211,7 @@ class CanForm(forms.Form):
     @property
     def answers(self) -> dict[str, str]:
         """What was answered. Only for a form that is valid."""
-        return {ask.key: self.cleaned_data[ask.key] for ask in asks() if self.cleaned_data.get(ask.key)}
+        return {ask.key: self.cleaned_data[ask.key] for ask in self.asked if self.cleaned_data.get(ask.key)}
 
 
 class VarietyForm(forms.Form):

@@ -1,37 +1,37 @@
-"""What to do in the next hour with what is in the hand: first what only it wants, then as the cut sheet has it."""
+"""What to do in the next hour with what is in the hand: the cut sheet's own steps, but for those that are past."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from elder.engine.handbook.model import Plant
+from elder.engine.plan.material import Material
 from elder.engine.plan.windfall import WindfallOption
-from elder.web.cut.sheet import Facts, chosen_from, sheet_of
-from elder.web.cut.wording import FIRST_WORDS
+from elder.web.cut.sheet import Facts, SheetLine, chosen_from, question_key, sheet_of
 from elder.web.garden.access import GardenRequest
 
-# Of the sheet: not the bench, not the choosing of a shoot that is cut already, nor what was said first.
-LEFT_OUT: Final = frozenset(("take", "rescue", "drying", "disbud", "place"))
-TITLES: Final = {"Cut as drawn": "Cut to length"}  # nothing is drawn beside the hand
+# Of the sheet: the bench is taken as ready, and the shoot is chosen already.
+LEFT_OUT: Final = frozenset(("take", "place"))
 PARTS_DONE: Final = ("Cut", "Treat", "Stick", "Place")
+SNAPPED: Final = {"stem": "snapped"}
 
 
-@dataclass(frozen=True)
-class HandStep:
-    """A step: in short, and in full."""
-
-    title: str
-    text: str
+def treatment_of(material: Material) -> dict[str, str]:
+    """The schools that what is in the hand has chosen by itself: a broken stem is recut above its break."""
+    return dict(SNAPPED) if material.piece == "broken stem" else {}
 
 
-def hand_steps(option: WindfallOption, plant: Plant, place: str, request: GardenRequest) -> list[HandStep]:
-    """The steps of a way for what is in the hand, with the sheet's own figures."""
+def hand_steps(
+    option: WindfallOption, plant: Plant, material: Material, place: str, request: GardenRequest
+) -> list[SheetLine]:
+    """The steps of a way for what is in the hand, with the sheet's own figures and numbers."""
     method, count = option.method, max(option.cuttings, 1)
-    facts = Facts(count, count, "", place, "", None, request.today, request.today, request.user.units)
-    parts = sheet_of(plant, method, chosen_from({}, plant, method), facts)
-    return [HandStep("", FIRST_WORDS[step]) for step in option.steps] + [
-        HandStep(TITLES.get(line.step.title, line.step.title), line.text)
+    seen = frozenset(option.flags)
+    facts = Facts(count, count, "", place, "", None, request.today, request.today, request.user.units, seen)
+    given = {question_key(question): school for question, school in treatment_of(material).items()}
+    parts = sheet_of(plant, method, chosen_from(given, plant, method), facts)
+    return [
+        line
         for part in parts
         if part.name in PARTS_DONE
         for line in part.lines

@@ -7,7 +7,7 @@ from typing import Unpack
 from django import forms
 
 from elder.drawing.label import SIZES
-from elder.engine.cut.steps import sticking
+from elder.engine.cut.standing import sticking
 from elder.engine.handbook.loading import handbook
 from elder.web.batches.models import Batch, Entry
 from elder.web.cut.labels import MOST_LABELS
@@ -75,7 +75,7 @@ def containers_of(row: Batch) -> int:
     taken = taken_of(row)
     if taken is None:
         return 1
-    return min(sticking(plant, plant.method(row.method), taken.count).containers, MOST_EACH)
+    return min(sticking(plant, plant.method(row.method), taken.count, chosen=row.treatment).containers, MOST_EACH)
 
 
 def taken_of(row: Batch) -> Entry | None:

@@ -10,7 +10,7 @@ from typing import Final
 from elder.drawing.scene import Scene
 from elder.drawing.stem import Ruler, stem_scene
 from elder.engine.cut.layout import CutSpec, Layout, Stem, Unusable, lay_out_cuts
-from elder.engine.cut.steps import Dressing, dressing
+from elder.engine.cut.standing import Dressing, dressing
 from elder.engine.handbook.model import Method, Plant
 from elder.web.say.units import US, length_in, read_length, shown_fine_length
 from elder.web.say.words import counted, listed, plural
@@ -114,7 +114,7 @@ def lay_out(stems: Sequence[Stem], spec: CutSpec, plant: Plant, method: Method) 
     found = []
     for stem in stems:
         layout = lay_out_cuts(stem, spec)
-        dressed = tuple(dressing(piece, spec, plant, method) for piece in layout.pieces)
+        dressed = tuple(dressing(piece, stem, plant, method) for piece in layout.pieces)
         found.append(LaidOut(stem, layout, dressed))
     return found
 
@@ -155,7 +155,7 @@ def piece_words(one: LaidOut, units: str, first: int) -> list[PieceLine]:
     """Each piece: its number, where it is cut, what is buried, stripped, halved, kept."""
     lines = []
     for i, (piece, dressed) in enumerate(zip(one.layout.pieces, one.dressings, strict=True)):
-        foot = "slanted" if dressed.base_cut == "slanted" else "straight"
+        foot = dressed.base_cut
         top = "tip left on" if dressed.top_cut == "tip" else "flat"
         leaves = [
             f"{verb} {counted(len(nodes))}"
@@ -178,23 +178,6 @@ def waste_words(laid: Sequence[LaidOut], units: str) -> str:
     """How much is left over."""
     waste = sum(high - low for one in laid for low, high in one.layout.waste_cm)
     return shown_fine_length(waste, units) if waste > 0.05 else ""
-
-
-def example_stem(spec: CutSpec, method: Method) -> Stem:
-    """A stem that gives one cutting of the way's own length, to draw what one looks like."""
-    nodes = max(min(spec.nodes_least + 1, spec.nodes_most), spec.nodes_least)
-    if method.form == "stem joint":
-        nodes = 1
-    length = min(max(method.length_cm, spec.length_least_cm), spec.length_most_cm)
-    inside = length - spec.below_cm - (0 if spec.keep_tip else spec.above_cm)
-    gap = inside / max(nodes - (0 if spec.keep_tip else 1), 1)
-    base = 3.0 + spec.below_cm
-    places = tuple(base + gap * i for i in range(nodes))
-    end = places[-1] + (gap if spec.keep_tip else spec.above_cm)
-    # One spare node below and, where the tip goes, one above, so that both cuts are seen.
-    if spec.keep_tip:
-        return Stem(end, places)
-    return Stem(end + 4.0, places)
 
 
 def spec_with(spec: CutSpec, **rules: float | None) -> CutSpec:

@@ -10,7 +10,7 @@ from django.views.decorators.http import require_GET
 
 from elder.drawing.scene import Scene
 from elder.engine.cut.layout import CutSpec
-from elder.engine.cut.steps import cut_spec, may_be_short
+from elder.engine.cut.standing import cut_spec, may_be_short
 from elder.engine.handbook.model import Plant
 from elder.web.cut.forms import RulesForm
 from elder.web.cut.layout import (

@@ -12,7 +12,8 @@ from django.views.decorators.http import require_GET
 
 from elder.engine.batch.drying import is_drying
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.cut.steps import Sticking, prepare_days, sticking
+from elder.engine.cut.standing import Sticking, sticking
+from elder.engine.cut.steps import prepare_days
 from elder.web.batches.models import Batch
 from elder.web.cut.trimming import fates_so_far
 from elder.web.garden.access import GardenRequest, in_garden

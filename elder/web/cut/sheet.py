@@ -12,10 +12,10 @@ from elder.drawing.pot import DrawnCutting, pot_scene
 from elder.drawing.scene import Scene
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.cut.hormone import from_ppm, gel_ml, powder_g, usual_ppm
-from elder.engine.cut.layout import lay_out_cuts
-from elder.engine.cut.steps import LEAFLESS, Step, Sticking, cut_spec, schools_of, sheet_steps, sticking
+from elder.engine.cut.standing import LEAFLESS, Sticking, cut_spec, example_nodes, example_stem, sticking
+from elder.engine.cut.steps import Step, schools_of, sheet_steps
 from elder.engine.handbook.model import Method, Plant, School
-from elder.web.cut.layout import drawn, example_stem, lay_out
+from elder.web.cut.layout import drawn, lay_out
 from elder.web.say.containers import CONTAINER_WORDS
 from elder.web.say.units import shown_fine_length, shown_length, shown_small_volume, shown_small_weight, temperature
 from elder.web.say.words import counted, day_words, plural
@@ -25,6 +25,8 @@ PART_WORDS: Final = {
 }  # fmt: skip
 PREFIX: Final = "school-"  # before a question, in forms and addresses
 FLAT_FORMS: Final = ("node section",)
+LONGER, SHORTER = 1.5, 0.67  # of a way's own length, by the schools of size (assumed)
+FEW_NODES: Final = 20  # of more than these none is pointed at: a cactus joint has areoles all along
 
 
 @dataclass(frozen=True)
@@ -59,6 +61,7 @@ class Facts:
     today: date
     cut_on: date
     units: str
+    seen: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -85,9 +88,9 @@ def chosen_from(given: Mapping[str, str], plant: Plant, method: Method) -> dict[
 
 def sheet_of(plant: Plant, method: Method, chosen: Mapping[str, str], facts: Facts) -> list[SheetPart]:
     """The sheet by its parts, steps numbered through."""
-    values = _values(plant, method, facts)
+    values = _values(plant, method, facts, chosen)
     schools, parts, number = schools_of(plant, method), [], 0
-    steps = sheet_steps(plant, method, chosen)
+    steps = sheet_steps(plant, method, chosen, facts.seen)
     for part, name in PART_WORDS.items():
         lines = []
         for step in (one for one in steps if one.part == part):
@@ -110,6 +113,10 @@ def sheet_of(plant: Plant, method: Method, chosen: Mapping[str, str], facts: Fac
     return parts
 
 
+ABOVE_CUT: Final = {  # how the mother is cut, by how its leaves stand (common practice)
+    "alternate": "Cut just above a node, sloping away from its bud",
+    "opposite": "Cut straight across, just above a pair of leaves",
+}
 MEASURE: Final = re.compile(r"\{(cm|c) ([\d.]+)\}")
 
 
@@ -123,11 +130,11 @@ def said(words: str, values: Mapping[str, str], units: str) -> str:
     return MEASURE.sub(measure, words).format_map(values)
 
 
-def _values(plant: Plant, method: Method, facts: Facts) -> dict[str, str]:
-    stick, units = sticking(plant, method, facts.count), facts.units
+def _values(plant: Plant, method: Method, facts: Facts, chosen: Mapping[str, str]) -> dict[str, str]:
+    stick, units = sticking(plant, method, facts.count, chosen=chosen), facts.units
     spec = cut_spec(plant, method)
-    one, many = CONTAINER_WORDS[method.container]
-    nodes = f"{spec.nodes_least} to {spec.nodes_most} nodes" if spec and spec.nodes_most < 20 else "whole"
+    one, many = CONTAINER_WORDS[stick.container]
+    nodes = f"{spec.nodes_least} to {spec.nodes_most} nodes" if spec and spec.nodes_most < FEW_NODES else "whole"
     stick_on = day_words(add_days(facts.cut_on, method.dry_days), facts.today)
     if facts.cut_on > facts.today:
         stick_on += f", if cut on {day_words(facts.cut_on, facts.today)}"
@@ -141,12 +148,17 @@ def _values(plant: Plant, method: Method, facts: Facts) -> dict[str, str]:
         "per_pot": str(min(stick.each, facts.count)),
         "labels": plural(stick.containers, "label", "labels"),
         "depth": shown_fine_length(stick.depth_cm, units),
+        "laid": shown_fine_length(stick.laid_cm, units),
         "spacing": shown_fine_length(stick.spacing_cm, units),
         "row": shown_length(stick.row_cm, units),
         "length": shown_length(method.length_cm, units),
+        "long_length": shown_length(LONGER * method.length_cm, units),
+        "short_length": shown_length(SHORTER * method.length_cm, units),
         "nodes": nodes,
-        "buried": f"{counted(spec.nodes_buried)} {'node' if spec.nodes_buried == 1 else 'nodes'} under" if spec else "",
-        "buried_nodes": plural(spec.nodes_buried, "node", "nodes") if spec else "",
+        "buried": f"{counted(stick.under)} {'node' if stick.under == 1 else 'nodes'} under" if spec else "",
+        "buried_nodes": plural(stick.under, "node", "nodes") if spec else "",
+        "above_cut": ABOVE_CUT.get(plant.leaves, ABOVE_CUT["alternate"]),
+        "above_why": "" if plant.leaves == "opposite" else ", and water runs off the slope",
         "below": shown_fine_length(spec.below_cm, units) if spec else "",
         "above": shown_fine_length(spec.above_cm, units) if spec else "",
         "powder": shown_small_weight(powder_g(facts.count), units),
@@ -164,13 +176,19 @@ def _values(plant: Plant, method: Method, facts: Facts) -> dict[str, str]:
 
 def strength_words(method: Method) -> str:
     """How strong growers start, in the three ways labels say it."""
-    usual = usual_ppm(method.form)
+    usual = usual_ppm(method.form, method.take.mean)
     if usual is None:
         return ""
+    if not usual[0]:
+        most = usual[1]
+        return (
+            f"An easy rooter: none, or at most {from_ppm(most, 'percent'):g} % ({most:,.0f} ppm, "
+            f"{from_ppm(most, 'mg_g'):g} mg/g). The label goes first."
+        )
     said = " to ".join(f"{from_ppm(ppm, 'percent'):g}" for ppm in usual)
     ppm = "–".join(f"{value:,.0f}" for value in usual)
     per_g = "–".join(f"{from_ppm(value, 'mg_g'):g}" for value in usual)
-    return f"Growers start with {said} % for such wood: {ppm} ppm, or {per_g} mg/g."
+    return f"Growers start with {said} % for such wood: {ppm} ppm, or {per_g} mg/g. The label goes first."
 
 
 def cutting_picture(plant: Plant, method: Method, units: str) -> Scene | None:
@@ -182,17 +200,18 @@ def cutting_picture(plant: Plant, method: Method, units: str) -> Scene | None:
     return drawn(laid, units)[0] if laid[0].layout.pieces else None
 
 
-def pot_picture(plant: Plant, method: Method, count: int, units: str) -> tuple[Scene, Sticking]:
+def pot_picture(
+    plant: Plant, method: Method, count: int, units: str, chosen: Mapping[str, str] | None = None
+) -> tuple[Scene, Sticking]:
     """The container to scale with the cuttings in it."""
-    stick, spec = sticking(plant, method, count), cut_spec(plant, method)
-    nodes = 0
-    if spec and spec.nodes_most < 20:
-        nodes = lay_out_cuts(example_stem(spec, method), spec).pieces[0].nodes
+    stick = sticking(plant, method, count, chosen=chosen)
+    spec = cut_spec(plant, method)
+    nodes = example_nodes(plant, method) if spec and spec.nodes_most < FEW_NODES else ()
     depth = shown_fine_length(stick.depth_cm, units)
     lays_flat, leafy = method.form in FLAT_FORMS, method.form not in LEAFLESS
     scene = pot_scene(
         stick,
-        DrawnCutting(method.length_cm, nodes, spec.nodes_buried if spec else 0, lays_flat, leafy),
+        DrawnCutting(method.length_cm, nodes, lays_flat, leafy),
         kind="water" if method.medium == "water" else "mix",
         depth_words=f"{depth} under",
         words=f"A {CONTAINER_WORDS[stick.container][0]} with {min(stick.each, count)} in it, {depth} deep, to scale.",

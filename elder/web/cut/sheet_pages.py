@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from uuid import UUID, uuid4
 
 from elder.drawing.scene import Scene
 from elder.engine.batch.drying import is_drying
 from elder.engine.climate.day_of_year import add_days
+from elder.engine.cut.bench import AT_ONCE
 from elder.engine.cut.codes import spoken
-from elder.engine.cut.steps import AT_ONCE, cut_spec, is_quarantined, prepare_days, schools_of
+from elder.engine.cut.standing import cut_spec
+from elder.engine.cut.steps import is_quarantined, prepare_days, schools_of
 from elder.engine.handbook.model import Plant, School
+from elder.engine.plan.condition import size_reasons
 from elder.web.batches.models import Entry
 from elder.web.cut.room_views import fitting
 from elder.web.cut.sheet import Facts, SheetPart, chosen_from, cutting_picture, pot_picture, sheet_of
@@ -35,7 +38,7 @@ from elder.web.stock.models import StockLook, VarietyAnswer
 from elder.web.ui.fields import MOST_TAKEN
 from elder.web.ui.parsing import whole
 
-AFTER_PARTS = ("Treat", "Stick", "Place")
+UNMOTHERED = frozenset(("a windfall",))  # of what came from no mother none is chosen on her
 
 
 @dataclass(frozen=True)
@@ -107,6 +110,7 @@ class AfterPage:
     title: str
     code: str
     parts: list[SheetPart]
+    cutting: Scene | None
     pot: Scene
     labels: str
     drying: Drying | None
@@ -135,7 +139,7 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
         cut_on=max(request.today, item.option.day) if item.option else request.today,
         units=units,
     )
-    pot, _ = pot_picture(plant, method, count, units)
+    pot, _ = pot_picture(plant, method, count, units, chosen)
     return SheetPage(
         item=item,
         row=item.row,
@@ -151,7 +155,11 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
         cutting=cutting_picture(plant, method, units),
         costs=condition_words(
             cut_condition(
-                item.row, request.garden, request.today, mother=item.row.mother, seen=item.want.condition.reasons
+                item.row,
+                request.garden,
+                request.today,
+                mother=item.row.mother,
+                seen=(*item.want.condition.reasons, *size_reasons(chosen)),
             ),
             method.plant_take,
             count,
@@ -238,8 +246,9 @@ def after_page(request: GardenRequest, item: BatchToday) -> AfterPage:
         today=item.state.taken_on,
         cut_on=item.state.taken_on,
         units=units,
+        seen=frozenset(item.row.condition),
     )
-    pot, stick = pot_picture(plant, method, item.state.taken, units)
+    pot, stick = pot_picture(plant, method, item.state.taken, units, chosen)
     until = add_days(item.state.taken_on, method.dry_days)
     drying = is_drying(item.state, method) and chosen.get("callus") != AT_ONCE
     trimmed = [one for one in _standing(item) if one.kind == Entry.Kind.TRIMMED]
@@ -247,15 +256,24 @@ def after_page(request: GardenRequest, item: BatchToday) -> AfterPage:
         batch=item,
         title=title_of(item),
         code=spoken(item.row.code),
-        parts=[part for part in sheet_of(plant, method, chosen, facts) if part.name in AFTER_PARTS],
+        parts=_whole_sheet(sheet_of(plant, method, chosen, facts), item),
+        cutting=cutting_picture(plant, method, units),
         pot=pot,
         labels=plural(stick.containers, "label", "labels"),
         drying=Drying(day_words(until, request.today), until <= request.today) if drying else None,
-        fates=fates(plant, item.row.treatment, units),
+        fates=fates(plant, method, item.row.treatment, units),
         trimmed=[entry_words(one) for one in trimmed],
         treatment=sorted(item.row.treatment.items()),
         cautions=[one.text for one in plant.cautions if one.at in ("stick", "share")],
     )
+
+
+def _whole_sheet(parts: list[SheetPart], item: BatchToday) -> list[SheetPart]:
+    """Every step from the first, as they were told before the cut; but for the choosing of a shoot where none was."""
+    if item.row.stock_plant not in UNMOTHERED:
+        return parts
+    kept = [replace(part, lines=tuple(line for line in part.lines if line.step.key != "take")) for part in parts]
+    return [part for part in kept if part.lines]
 
 
 def _standing(item: BatchToday) -> list[Entry]:

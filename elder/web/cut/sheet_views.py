@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from uuid import uuid5
+from typing import Final
+from uuid import UUID, uuid4, uuid5
 
 from django.contrib import messages
 from django.core.exceptions import PermissionDenied
@@ -20,9 +21,9 @@ from elder.web.cut.forms import VarietyForm
 from elder.web.cut.sheet import chosen_from
 from elder.web.cut.sheet_pages import after_page, mother_lines, sheet_page
 from elder.web.cut.subject import want_reckoned
-from elder.web.cut.trimming import fates
+from elder.web.cut.trimming import fates, strike_more, unstriking
 from elder.web.garden.access import GardenRequest, in_garden, may
-from elder.web.read.batches import batch_of
+from elder.web.read.batches import BatchToday, batch_of
 from elder.web.read.wants import Reckoning
 from elder.web.read.what_if import SEEN_JOINED, WhatIf, seen_in
 from elder.web.say.batches import entry_words
@@ -36,6 +37,8 @@ from elder.web.ui.fields import MOST_TAKEN
 from elder.web.ui.pages import show
 from elder.web.ui.parsing import sent_key, whole
 from elder.web.ui.saved import saved
+
+USE_CHARS: Final = 80  # of what trimmings were used for
 
 
 @require_http_methods(["GET", "POST"])
@@ -130,16 +133,20 @@ def after(request: GardenRequest, batch_id: int) -> HttpResponse:
 def trim(request: GardenRequest, batch_id: int) -> HttpResponse:
     """What became of the trimmings, in one press."""
     item = batch_of(request.garden, batch_id, request.today)
-    offered = {fate.key: fate for fate in fates(item.plant, item.row.treatment, request.user.units) if not fate.refused}
-    fate = offered.get(request.POST.get("fate", ""))
+    known = fates(item.plant, item.method, item.row.treatment, request.user.units)
+    fate = next((one for one in known if one.key == request.POST.get("fate") and not one.refused), None)
     if fate is None:
         messages.error(request, "That is not offered for this plant.")
         return redirect("cut-after", request.garden.pk, item.row.pk)
-    count = min(whole(request.POST.get("count")), MOST_TAKEN) if fate.key == "struck" else 0
-    entry = Entry(kind=Entry.Kind.TRIMMED, on=request.today, deed=fate.key, count=count)
-    sent = sent_key(request.POST.get("key"))
-    if sent:  # one key a page: the same press twice is one, another fate is another
-        entry.key = uuid5(sent, fate.key)
+    sent = sent_key(request.POST.get("key")) or uuid4()
+    if fate.asks == "count":
+        return _strike_more(request, item, sent)
+    note = request.POST.get("words", "").strip()[:USE_CHARS] if fate.asks == "words" else ""
+    if fate.asks == "words" and not note:
+        messages.error(request, "Say what it was used for.")
+        return redirect("cut-after", request.garden.pk, item.row.pk)
+    # one key a page: the same press twice is one, another fate is another
+    entry = Entry(kind=Entry.Kind.TRIMMED, on=request.today, deed=fate.key, note=note, key=uuid5(sent, fate.key))
     done = add_entries(item.row, [entry], today=request.today, person=request.user)
     if isinstance(done, Refusal):
         messages.error(request, refusal_words(done, request.today))
@@ -147,3 +154,19 @@ def trim(request: GardenRequest, batch_id: int) -> HttpResponse:
         undo = striking([entry], request.garden, "cut-after", item.row.pk)
         saved(request, "", f"Written down: {entry_words(entry)}.", undo=undo)
     return redirect("cut-after", request.garden.pk, item.row.pk)
+
+
+def _strike_more(request: GardenRequest, item: BatchToday, key: UUID) -> HttpResponse:
+    """Trimmings as a batch of their own."""
+    count = whole(request.POST.get("count"))
+    if not 0 < count <= MOST_TAKEN:
+        messages.error(request, f"Between 1 and {MOST_TAKEN} cuttings.")
+        return redirect("cut-after", request.garden.pk, item.row.pk)
+    made = strike_more(item.row, count, key=key, today=request.today, person=request.user)
+    if isinstance(made, Refusal):
+        messages.error(request, refusal_words(made, request.today))
+        return redirect("cut-after", request.garden.pk, item.row.pk)
+    batch, entry = made
+    undo = unstriking(batch, entry, item.row).offered(request.garden)
+    saved(request, "", f"Taken: {count} more. Their code is {spoken(batch.code)}.", undo=undo)
+    return redirect("cut-after", request.garden.pk, batch.pk)

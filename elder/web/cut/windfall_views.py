@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from datetime import date
 from uuid import uuid4
 
 from django.contrib import messages
@@ -10,7 +11,9 @@ from django.http import HttpResponse
 from django.shortcuts import redirect
 from django.views.decorators.http import require_GET, require_POST
 
-from elder.engine.handbook.loading import clonable, handbook
+from elder.drawing.scene import Scene
+from elder.engine.climate.day_of_year import add_days
+from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.windfall import WindfallOption, Worth, cannot_be_struck, what_can_this_become
@@ -20,11 +23,14 @@ from elder.web.batches.models import Batch
 from elder.web.batches.undoing import untaking
 from elder.web.cut import actions
 from elder.web.cut.forms import HandForm, TakeHandForm
-from elder.web.cut.hand_steps import HandStep, hand_steps
+from elder.web.cut.hand_steps import hand_steps, treatment_of
+from elder.web.cut.sheet import SheetLine, cutting_picture
 from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
+from elder.web.say.pieces import HABITS
 from elder.web.say.refusals import lead_and_rest, refusal_words
+from elder.web.stock.models import StockPlant
 from elder.web.ui.pages import show
 from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
@@ -32,9 +38,21 @@ from elder.web.ui.saved import saved
 SHOWN = 5
 ANYWHERE = EnginePlace("air")  # every place is tried, so the setting's own are not read
 MOST_TAKEN, MOST_LIKELY = 500, 200  # the most a batch and a want hold
-START = {"plant": "tomato", "piece": "broken stem", "pieces": 1, "length": 40, "state": "sound"}
+START = {
+    "plant": "tomato", "piece": "broken stem", "pieces": 1, "length": 40, "state": "sound", "cut_days": 0,
+    "kept": "bag",
+}  # fmt: skip
 SIGNS = {Worth.THIS_YEAR: "on-course", Worth.STANDS: "tight", Worth.KEPT: "tight", Worth.TOO_LATE: "refused"}
 PURPOSE = {Worth.THIS_YEAR: "bed", Worth.STANDS: "spare", Worth.KEPT: "spare", Worth.TOO_LATE: "spare"}
+
+
+@dataclass(frozen=True)
+class Whole:
+    """The same kept whole, beside cutting it up: what comes of it, and what its button sends."""
+
+    said: str
+    cut_up: int
+    take: dict[str, object]
 
 
 @dataclass(frozen=True)
@@ -47,9 +65,11 @@ class Shown:
     rest: str
     flags: str
     places: str
-    steps: list[HandStep]
+    steps: list[SheetLine]
+    cutting: Scene | None
     cautions: list[str]
     take: dict[str, object]
+    whole: Whole | None
 
     @property
     def sign(self) -> str:
@@ -72,6 +92,7 @@ class WindfallPage:
     shown: list[Shown] = field(default_factory=list)
     not_offered: list[Method] = field(default_factory=list)
     may_take: bool = False
+    habit: str = ""
 
 
 @require_GET
@@ -80,7 +101,8 @@ def windfall(request: GardenRequest) -> HttpResponse:
     """What can this become if it is cut today, and is it still worth it this season?"""
     length = 16 if request.user.units == "us" else 40
     asked = {**START, "length": length, **request.GET.dict()}  # an address need not say all of it
-    form = HandForm(asked, units=request.user.units)
+    mothers = StockPlant.objects.filter(garden=request.garden, ended_on=None).values_list("name", flat=True)
+    form = HandForm(asked, units=request.user.units, mothers=mothers)
     page = _answered(request, form) if form.is_valid() else WindfallPage(form)
     return show(request, "cut/windfall_answer.html" if wants_fragment(request) else "cut/windfall.html", page)
 
@@ -109,16 +131,19 @@ def _answered(request: GardenRequest, form: HandForm) -> WindfallPage:
     return WindfallPage(
         form,
         plant,
-        shown=[_shown(option, plant, names, request) for option in found.options[:SHOWN]],
+        shown=[_shown(option, plant, form, names, request) for option in found.options[:SHOWN]],
         not_offered=[item.method for item in found.not_offered],
         may_take=may(request.role, "tend"),
+        habit=HABITS.get(plant.slug, ""),
     )
 
 
-def _shown(option: WindfallOption, plant: Plant, names: dict[str, str], request: GardenRequest) -> Shown:
+def _shown(
+    option: WindfallOption, plant: Plant, form: HandForm, names: dict[str, str], request: GardenRequest
+) -> Shown:
+    material = form.material
     strong, rest = option_words(option, plant.grown_by(option.method), request.today)
     places = [names[key] for key in dict.fromkeys(option.places)]
-    out = option.plant_out
     return Shown(
         option=option,
         worth=WORTH_WORDS[option.worth],
@@ -126,21 +151,43 @@ def _shown(option: WindfallOption, plant: Plant, names: dict[str, str], request:
         rest=rest,
         flags=flags_words(option),
         places=", then ".join(places),
-        steps=hand_steps(option, plant, places[0], request),
+        steps=hand_steps(option, plant, material, places[0], request),
+        cutting=cutting_picture(plant, option.method, request.user.units),
         cautions=[caution.text for caution in plant.cautions if caution.at in ("cut", "stick")],
-        take={
-            "key": uuid4(),
-            "plant": plant.slug,
-            "method": option.method.slug,
-            "rooting": option.places[0],
-            "growing": option.places[1],
-            "count": min(option.cuttings, MOST_TAKEN),
-            "likely": min(max(round(option.likely), 1), MOST_LIKELY),
-            "by": out.isoformat() if out else "",
-            "purpose": PURPOSE[option.worth],
-            "seen": " ".join(option.flags),
-        },
+        take=_take(option, plant, form, request.today),
+        whole=_whole(option, plant, form, request.today),
     )
+
+
+def _whole(option: WindfallOption, plant: Plant, form: HandForm, today: date) -> Whole | None:
+    """What keeping it whole comes to, where it could be cut up instead."""
+    if option.whole is None or option.whole.worth is Worth.TOO_LATE:
+        return None
+    strong, _ = option_words(option.whole, plant.grown_by(option.method), today)
+    return Whole(strong, option.cuttings, _take(option.whole, plant, form, today))
+
+
+def _take(option: WindfallOption, plant: Plant, form: HandForm, today: date) -> dict[str, object]:
+    """What the button of a way sends."""
+    material, data = form.material, form.cleaned_data
+    out = option.plant_out
+    lain = material.cut_days if option.method.dry_days and material.kept == "dry" else 0
+    return {
+        "key": uuid4(),
+        "plant": plant.slug,
+        "method": option.method.slug,
+        "rooting": option.places[0],
+        "growing": option.places[1],
+        "count": min(option.cuttings, MOST_TAKEN),
+        "likely": min(max(round(option.likely), 1), MOST_LIKELY),
+        "by": out.isoformat() if out else "",
+        "purpose": PURPOSE[option.worth],
+        "seen": " ".join(option.flags),
+        "stem": treatment_of(material).get("stem", ""),
+        "variety": data["variety"],
+        "stock_plant": data["mother"],
+        "cut_on": add_days(today, -lain).isoformat() if lain else "",
+    }
 
 
 @require_POST
@@ -150,7 +197,7 @@ def take_windfall(request: GardenRequest) -> HttpResponse:
     form = TakeHandForm(request.POST)
     places = {place.pk: place for place in request.garden.places.all()}
     data = form.cleaned_data if form.is_valid() else {}
-    plant = clonable().get(data.get("plant", ""))
+    plant = handbook().get(data.get("plant", ""))
     known = plant and data["method"] in {way.slug for way in plant.ways}
     if not known or data["rooting"] not in places or data["growing"] not in places:
         messages.error(request, "That answer had grown old. Here it is anew; press again.")
@@ -166,6 +213,9 @@ def take_windfall(request: GardenRequest) -> HttpResponse:
         stock_plant=data["stock_plant"],
         key=data["key"],
         seen=tuple(data["seen"].split()),
+        variety=data["variety"],
+        cut_on=data["cut_on"],
+        treatment={"stem": data["stem"]} if data["stem"] else {},
     )
     made = actions.take_windfall(found, garden=request.garden, person=request.user, today=request.today)
     if isinstance(made, Batch):

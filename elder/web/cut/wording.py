@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Final
 
 from elder.engine.handbook.model import Plant
+from elder.engine.plan.condition import costs
 from elder.engine.plan.windfall import WindfallOption, Worth
 from elder.web.say.plants import FAR_HARVEST_DAYS
 from elder.web.say.words import about, month_words, odds, plural
@@ -64,14 +64,4 @@ def _number(option: WindfallOption) -> str:
 
 def flags_words(option: WindfallOption) -> str:
     """What took from the take."""
-    return "; ".join(FLAG_WORDS[flag] for flag in option.flags)
-
-
-FIRST_WORDS: Final = {
-    "recut_above_damage": "Recut below the break and above it, to sound wood, with a clean blade.",
-    "keep_from_drying": "Stand it in water or a damp bag until you are at the bench.",
-    "revive_in_water": (
-        "Stand it to the neck in cool water in the shade for an hour; what has not picked up by then, leave."
-    ),
-    "pinch_flowers": "Pinch out every flower and bud.",
-}
+    return "; ".join(FLAG_WORDS.get(flag) or costs()[flag].words for flag in option.flags)

@@ -14,7 +14,7 @@ from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import STRIP
 from elder.engine.climate.climate import Climate
-from elder.engine.handbook.loading import handbook, search
+from elder.engine.handbook.loading import handbook, named, search
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.plan.seed_rival import seed_rival
 from elder.engine.setting import Setting
@@ -25,7 +25,9 @@ from elder.web.say.units import temperature
 from elder.web.say.words import about, listed, stretch_words
 from elder.web.ui.pages import show
 
-GROUP_ORDER = ("vegetable", "leafy perennial", "herb", "soft fruit", "tree fruit", "tropical fruit")
+GROUP_ORDER = (
+    "vegetable", "leafy perennial", "herb", "soft fruit", "tree fruit", "tropical fruit", "flowering shrub", "unknown"
+)  # fmt: skip
 GROUP_NAMES = {
     "vegetable": "Vegetables",
     "leafy perennial": "Leafy perennials",
@@ -33,6 +35,8 @@ GROUP_NAMES = {
     "soft fruit": "Soft fruit",
     "tree fruit": "Tree fruit",
     "tropical fruit": "Tropical fruit",
+    "flowering shrub": "Flowering, at the garden's edge",
+    "unknown": "Not named yet",
 }
 WANTED, MOST_WANTED = 8, 200
 
@@ -79,7 +83,7 @@ def plants(request: GardenRequest) -> HttpResponse:
     """The handbook: what can be cut today, what later, what is sown or grafted instead."""
     words = request.GET.get("q", "").strip()[:60]
     climate, today = climate_of(request.garden), request.today
-    found = search(words) if words else list(handbook().values())
+    found = search(words) if words else list(named().values())
     rows = [_listed(item, climate, today) for item in found]
     order = {group: i for i, group in enumerate(GROUP_ORDER)}
     rows.sort(key=lambda row: order[row.plant.group])

@@ -23,6 +23,7 @@ from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.want import UNHARDENED
 from elder.engine.plan.wood import next_rest
 from elder.engine.round.milestones import Onward, Task, due
+from elder.engine.round.potting import ready_sign
 from elder.engine.setting import Setting
 from elder.engine.space.occupancy import Stay
 from elder.web.batches.models import Batch, Entry
@@ -66,6 +67,7 @@ class BatchToday:
             harvest_days=self.harvest_days,
             route=self.method.route,
             lifting=self.lifting,
+            ready_cm=ready_sign(self.method).cm,
         )
         return due(self.state, self.forecast, onward)
 

@@ -63,6 +63,14 @@ def look(
     return state
 
 
+def recut(
+    batch: Batch, count: int, *, on: date, key: UUID, today: date, person: Person
+) -> tuple[Entry, BatchState | Refusal]:
+    """Write down that so many were cut back to sound wood: what was seen at the foot is gone with what was cut off."""
+    entry = Entry(kind=Entry.Kind.TENDED, on=on, deed="recut", count=count, key=key)
+    return entry, add_entries(batch, [entry], today=today, person=person)
+
+
 def move_to(
     batch: Batch, place: Place, stage: str, *, key: UUID, today: date, person: Person
 ) -> tuple[Entry, BatchState | Refusal]:

@@ -11,11 +11,13 @@ from elder.engine.place.weather import DayAhead
 from elder.engine.round.cold_nights import ColdNight, cold_nights
 from elder.engine.round.lifting import at_a_time, weight_limit_kg
 from elder.engine.round.loads import Load, potted_load, unrooted_load
+from elder.engine.round.milestones import Task
 from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import BatchToday
 from elder.web.read.gardens import place_of, places_of
 
 SOON_DAYS = 3  # nights further off than this are drawn, not asked for (assumed)
+OUT_WITHIN_DAYS = 21  # after so long they stand where they stand (assumed)
 OUTSIDE = EnginePlace("air")  # where plants stand by day and night while they harden (assumed)
 
 
@@ -56,6 +58,17 @@ def carry_in(batches: Sequence[BatchToday], garden: Garden, ahead: Sequence[DayA
     """Everything that a night within three days threatens where it stands, in order of danger."""
     found = [carry for batch in batches for carry in _threatened(batch, garden, ahead[:SOON_DAYS])]
     return tuple(sorted(found, key=lambda carry: (not carry.is_tonight, -carry.worst.short_c, -carry.plants)))
+
+
+def carry_out(batch: BatchToday, garden: Garden, ahead: Sequence[DayAhead]) -> Task | None:
+    """That what was carried in, or covered, may go out again: tonight is not too cold for it where it stands."""
+    done, out = batch.state.last_tended("carry_in"), batch.state.last_tended("carry_out")
+    if done is None or done >= batch.today or (out and out >= done) or (batch.today - done).days > OUT_WITHIN_DAYS:
+        return None
+    if not ahead or any(carry.is_tonight for carry in _threatened(batch, garden, ahead[:1])):
+        return None
+    count = sum(plants for _, _, plants in _standing_out(batch))
+    return Task("carry_out", batch.today, count) if count else None
 
 
 def _threatened(batch: BatchToday, garden: Garden, ahead: Sequence[DayAhead]) -> Iterator[Carry]:

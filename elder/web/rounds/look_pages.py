@@ -16,9 +16,9 @@ from elder.engine.batch.state import STAGES
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW
 from elder.engine.round.cold_nights import is_hot
 from elder.engine.round.potting import ReadySign, ready_sign
-from elder.engine.round.verdicts import Rule, facts_of, stage_of, table, too_long_cm, verdict
+from elder.engine.round.verdicts import ROT_SIGNS, Rule, facts_of, stage_of, table, too_long_cm, verdict
 from elder.web.batches.models import Entry, Photo
-from elder.web.batches.potting import PottingLines, potting_lines
+from elder.web.batches.potting import PottingLines, is_to_be_potted, potting_lines
 from elder.web.garden.access import GardenRequest, may
 from elder.web.garden.models import Place
 from elder.web.read.batches import BatchToday
@@ -32,6 +32,7 @@ from elder.web.say.routes import stage_words
 from elder.web.say.units import length_in, length_sign
 from elder.web.say.words import about, day_words, days_away
 
+GRAVE: Final = 3  # from here on a finding is worth a deed at once
 LENGTH_FACTS: Final = ("long_enough", "too_short", "too_long")
 URGENCY_WORDS: Final = {"now": "now", "today": "today", "week": "this week", "none": ""}
 GRAVITY_WORDS: Final = ("good", "a nudge", "soon", "serious", "grave")
@@ -95,6 +96,18 @@ class FindingLine:
 
 
 @dataclass(frozen=True)
+class VerdictDeed:
+    """What may be done at once about what was found: its name, how many it may be done to (the most of it; 0 for one),
+    where it is sent, and what goes with it."""
+
+    name: str
+    most: int
+    url: str
+    post: dict[str, str]
+    key: UUID = field(default_factory=uuid4)
+
+
+@dataclass(frozen=True)
 class NextLook:
     """The next batch of the round that wants a look."""
 
@@ -121,6 +134,7 @@ class VerdictPage:
     since: list[str]
     next: NextLook | None
     seen: int
+    deeds: list[VerdictDeed]
     key: UUID = field(default_factory=uuid4)
 
 
@@ -222,12 +236,30 @@ def verdict_of(request: GardenRequest, batch: BatchToday, entry: Entry) -> Verdi
         hope=hope_words(batch),
         patience=patience_of(batch, request),
         course=course_of_want(batch, request.garden, may_plan=may(request.role, "plan")),
-        potting=potting_lines(batch, request.user.units) if batch.state.count("rooted") else None,
+        potting=potting_lines(batch, request.user.units) if is_to_be_potted(batch) else None,
         photo=Photo.objects.filter(entry=entry).only("pk", "width_px", "height_px").first(),
         since=[f"{other.by}: {entry_words(other)}" for other in after],
         next=_next_look(request, batch),
         seen=batch.history.last,
+        deeds=_deeds(batch, request, found.findings, stage),
     )
+
+
+def _deeds(batch: BatchToday, request: GardenRequest, found: tuple[Rule, ...], stage: str) -> list[VerdictDeed]:
+    """What the findings come to with the hands: so many lost, so many cut back to sound wood, or one given up."""
+    there = batch.state.count(stage)
+    if not there or not any(rule.gravity >= GRAVE for rule in found):
+        return []
+    look = reverse("round-look", args=[request.garden.pk, batch.row.pk])
+    rotten = any(rule.signs & ROT_SIGNS for rule in found)
+    lost = {"stage": stage, "then": "batch"}
+    deeds = [VerdictDeed("Lose", there, look, {**lost, "why": Entry.Why.ROT if rotten else Entry.Why.UNKNOWN})]
+    if rotten and stage in ("waiting", "rooted") and not batch.method.direct:
+        recut = reverse("round-recut", args=[request.garden.pk, batch.row.pk])
+        deeds.insert(0, VerdictDeed("Recut", there, recut, {"stage": stage}))
+    if any(rule.discard for rule in found):
+        deeds.append(VerdictDeed("Give this one up", 0, look, {**lost, "why": Entry.Why.GAVE_UP, "lost": "1"}))
+    return deeds
 
 
 def patience_of(batch: BatchToday, request: GardenRequest) -> Scene | None:

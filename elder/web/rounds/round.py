@@ -21,20 +21,8 @@ from elder.web.rounds.carry import Carry, carry_in
 
 LOOKS = ("first_look", "next_look", "tug", "give_up")
 AT_GROWING = frozenset(
-    (
-        "feed",
-        "soak",
-        "water_pots",
-        "light",
-        "stake",
-        "harden_step",
-        "pot_up",
-        "harden",
-        "plant_out",
-        "pinch",
-        "solution",
-    )
-)
+    ("feed", "soak", "water_pots", "light", "stake", "harden_step", "pot_up", "harden", "plant_out", "pinch")
+) | {"solution", "fill_up", "carry_out"}
 PLANTED = frozenset(("water_in", "harvest"))
 LAST = 10_000  # where plants in their beds come in the walk: after every place
 

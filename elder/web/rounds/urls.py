@@ -12,6 +12,7 @@ urlpatterns = [
     path("round/look/<int:batch_id>/", look_views.look, name="round-look"),
     path("round/look/<int:batch_id>/<int:entry_id>/", look_views.verdict_page, name="round-verdict"),
     path("round/move/<int:batch_id>/", views.move, name="round-move"),
+    path("round/recut/<int:batch_id>/", views.recut, name="round-recut"),
     path("round/settle/<int:want_id>/", views.settle, name="round-settle"),
     path("round/water-days/", views.water_days, name="round-water-days"),
     path("round/walk/<int:place_id>/", views.walk, name="round-walk"),

@@ -19,6 +19,7 @@ from elder.web.batches.undoing import striking
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.models import Garden, Place
 from elder.web.places.readings import off_by_all
+from elder.web.read.batches import batch_of
 from elder.web.read.gardens import places_of
 from elder.web.read.services import ahead_of
 from elder.web.rounds import actions
@@ -117,6 +118,26 @@ def done(request: GardenRequest) -> HttpResponse:
     who = {entry.by.username for entry in others if entry.by and entry not in written}
     _say_done(request, data["deed"], written, passed=len(batches) - len(written), who=listed(sorted(who)))
     return kept(request, back)
+
+
+@require_POST
+@in_garden("tend")
+def recut(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """Write down that so many of a batch were cut back to sound wood."""
+    batch = batch_of(request.garden, batch_id, request.today)
+    most = batch.state.count("waiting") + batch.state.count("rooted")
+    count = whole(request.POST.get("count", ""))
+    if not 0 < count <= most:
+        messages.error(request, f"Between 1 and {most} can be recut.")
+        return redirect("batch", request.garden.pk, batch.row.pk)
+    key = sent_key(request.POST.get("key")) or uuid4()
+    entry, state = actions.recut(batch.row, count, on=request.today, key=key, today=request.today, person=request.user)
+    if isinstance(state, Refusal):
+        messages.error(request, refusal_words(state, request.today))
+    else:
+        undo = striking([entry], request.garden)
+        saved(request, "recut", f"Written down: {count} recut, starting anew today.", undo=undo)
+    return kept(request, reverse("batch", args=[request.garden.pk, batch.row.pk]))
 
 
 @require_POST

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Final
 
-from elder.engine.cut.steps import sticking
+from elder.engine.cut.standing import sticking
 from elder.engine.round.care import UNCOVER_STEPS
 from elder.engine.round.hardening import SEEDLING_DAYS, hardening_ladder
 from elder.engine.round.loads import litres_now
@@ -37,6 +37,9 @@ DEED_WORDS: Final = {
     "pests": ("Look for pests on", "Under the leaves and in the nodes; by hand, before anything else.", "Looked, none"),
     "light": ("Move to more light", "Bright shade until now; six hours of sun from now on.", "Moved"),
     "stake": ("Support", "{support}", "Supported"),
+    "recut": ("Recut", "Back to clean green, dried half an hour.", "Recut"),
+    "carry_out": ("Carry out again", "The night is mild: back where they stood, or the fleece off.", "Carried out"),
+    "fill_up": ("Fill up round", "{fill_up}", "Filled up"),
     "pinch": ("Pinch", "Flower buds, or the tips of herbs, with finger and thumb.", "Pinched"),
     "harden_step": ("Harden", "", "Done for today"),
     "shade": ("Shade", "Too hot there today: full shade, and mist twice.", "Shaded"),
@@ -47,11 +50,15 @@ DEED_WORDS: Final = {
 JAR_DEEDS: Final = frozenset(("water", "top_up", "feed_water", "air", "moisten", "mist", "uncover", "shade"))
 
 
-def containers_of(job: Job) -> int:
-    """How many containers a deed is done to: as the cut sheet filled them."""
+def containers_of(job: Job) -> tuple[str, int]:
+    """Which containers a deed is done to, and how many: as the cut sheet filled them."""
+    batch = job.batch
     if job.verb not in JAR_DEEDS:
-        return job.task.count
-    return sticking(job.batch.plant, job.batch.method, job.task.count).containers
+        return batch.method.container, job.task.count
+    if not batch.state.count("waiting") + batch.state.count("rooted") and batch.method.grows_in:
+        return batch.method.grows_in, job.task.count
+    stick = sticking(batch.plant, batch.method, job.task.count, chosen=batch.row.treatment)
+    return stick.container, stick.containers
 
 
 def shared_title(shared: Shared) -> str:
@@ -59,14 +66,14 @@ def shared_title(shared: Shared) -> str:
     name = DEED_WORDS[shared.verb][0]
     if shared.verb in JAR_DEEDS:
         kinds: dict[str, int] = {}
-        for job in shared.jobs:
-            kinds[job.batch.method.container] = kinds.get(job.batch.method.container, 0) + containers_of(job)
+        for kind, many in map(containers_of, shared.jobs):
+            kinds[kind] = kinds.get(kind, 0) + many
         parts = [_how_many(CONTAINER_WORDS[kind], count, alone=len(kinds) == 1) for kind, count in kinds.items()]
         return f"{name} {listed(parts)}"
     count = sum(job.task.count for job in shared.jobs)
-    kind = ("pot", "pots") if shared.verb in ("water_pots", "soak") else ("plant", "plants")
+    word = ("pot", "pots") if shared.verb in ("water_pots", "soak") else ("plant", "plants")
     return (
-        f"{name}: {plural(count, *kind)}" if shared.verb == "light" else f"{name} {_how_many(kind, count, alone=True)}"
+        f"{name}: {plural(count, *word)}" if shared.verb == "light" else f"{name} {_how_many(word, count, alone=True)}"
     )
 
 
@@ -98,7 +105,7 @@ def how_of(job: Job) -> str:
         return rung_words(rungs[min((job.batch.today - since).days, len(rungs) - 1)], len(rungs))
     if job.verb == "mist" and job.batch.method.medium == "bark":
         return "Wet them through; three times a day in heat."
-    return DEED_WORDS[job.verb][1].format(feed=potting.feed_strength, support=potting.support)
+    return DEED_WORDS[job.verb][1].format(feed=potting.feed_strength, support=potting.support, fill_up=potting.fill_up)
 
 
 def _first_root(job: Job) -> date:
@@ -150,7 +157,7 @@ def _pot_up_words(batch: BatchToday, units: str) -> str:
     at = min(len(batch.state.potted_up) + 1, len(rungs) - 1)
     potting = potting_of(batch.plant, batch.method)
     now = shown_volume(litres_now(batch.state, batch.plant, potting), units)
-    return f"From {now} into {shown_volume(rungs[at].litres, units)}."
+    return f"From {now} into {shown_volume(rungs[at].litres, units)}. {' '.join(potting.repot)}"
 
 
 def potting_words(batch: BatchToday, units: str) -> str:

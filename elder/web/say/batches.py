@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from elder.engine.round.milestones import Task
 from elder.engine.round.verdicts import table
 from elder.web.batches.models import Entry
 from elder.web.read.batches import BatchToday, way_of
@@ -27,14 +28,22 @@ def next_words(batch: BatchToday) -> str:
         "first_look": f"First look {when}: {'more than ' if late else ''}1 in 10 are likely rooted{by}.",
         "next_look": f"Look again {when}: {'more than ' if late else ''}another tenth are likely rooted{by}.",
         "give_up": f"Little hope is left for the {task.count} still waiting. Give them up, or let them be.",
-        "pot_on": f"{move_words('pot-on', batch.method.route)}: {plural(task.count, 'rooted one', 'rooted ones')} "
-        f"({batch.method.ready_sign}).",
+        "pot_on": _pot_on_words(task, batch, when),
         "lift": f"Lift and pot {when}, while they rest: {task.count} in the row.",
         "harden": f"Start hardening {when}, for {batch.method.harden_days} days.",
         "plant_out": f"Plant out {when}.",
         "harvest": f"First harvest likely about {about(task.due, today)}.",
     }
     return said[task.verb]
+
+
+def _pot_on_words(task: Task, batch: BatchToday, when: str) -> str:
+    """That those rooted are to be moved on, or, measured too short, when to measure again."""
+    those = plural(task.count, "rooted one", "rooted ones")
+    if task.due > batch.today:
+        return f"Measure the {those} again {when}: they are moved on at {batch.method.ready_sign}."
+    name = move_words("pot-on", batch.method.route)
+    return f"{name} the {those} ({batch.method.ready_sign})." if name == "Pot on" else f"{name}: {those}."
 
 
 QUICK, SLOW = 0.87, 1.15  # nearer to the usual than this is not worth a word (assumed)
@@ -100,9 +109,9 @@ def entry_words(entry: Entry) -> str:
     if kind == Entry.Kind.LOOKED:
         return f"looked: {signs_words(entry)}" if entry.signs else "looked: as it should be"
     if kind == Entry.Kind.TENDED:
-        return DEED_PAST.get(entry.deed, entry.deed)
+        return f"{count} {DEED_PAST[entry.deed]}" if count else DEED_PAST.get(entry.deed, entry.deed)
     if kind == Entry.Kind.TRIMMED:
-        return trimmings_words(entry.deed, count)
+        return trimmings_words(entry.deed, count) + (f": {entry.note}" if entry.deed == "used" else "")
     if kind == Entry.Kind.MOVED:
         return f"moved to {entry.place.name if entry.place else 'another place'}"
     saw = f" ({signs_words(entry)})" if entry.signs else ""
@@ -130,7 +139,13 @@ def potted_words(entry: Entry) -> str:
     return words["potted"] if words["potted"] in ("in solution", "lifted and potted") else "potted on"
 
 
-FATES = {"struck": "struck as well", "kitchen": "to the kitchen", "animals": "to the animals", "compost": "composted"}
+FATES = {
+    "struck": "struck as well",
+    "kitchen": "to the kitchen",
+    "animals": "to the animals",
+    "used": "put to use",
+    "compost": "composted",
+}
 
 
 def trimmings_words(fate: str, count: int) -> str:

@@ -13,7 +13,8 @@ DEED_PAST: Final = {
     "water_pots": "watered", "water_in": "watered in", "pests": "looked for pests", "light": "moved to more light",
     "stake": "supported", "pinch": "pinched", "harden_step": "a step of hardening", "shade": "shaded",
     "carry_in": "carried in or covered", "stick": "stuck",
-    "solution": "solution made anew",
+    "solution": "solution made anew", "fill_up": "filled up round the stem", "recut": "recut",
+    "carry_out": "carried out again",
 }  # fmt: skip
 
 

@@ -11,6 +11,7 @@ CONTAINER_WORDS: Final = {
     "net pot": ("net pot", "net pots"),
     "grow bed": ("grow bed", "grow beds"),
     "row": ("row", "rows"),
+    "bin": ("bin", "bins"),
 }
 
 

@@ -13,15 +13,17 @@ from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.refusal import Refusal, RefusalCode
 from elder.web.batches.models import Entry
 from elder.web.say.batches import entry_words
+from elder.web.say.pieces import not_this_piece
 from elder.web.say.routes import STAGE_WORDS
 from elder.web.say.words import about, day_words, listed, plural, years_words
 
 THERE: Final = {
     "rooted": ("are waiting to root", "rooted"),
     "potted": ("are rooted and not yet potted", "potted on"),
-    "hardening": ("are potted and not yet hardening", "put out to harden"),
-    "planted": ("are potted or hardening", "planted out"),
-    "given": ("are rooted or further", "given away"),
+    "hardening": ("are rooted or potted and not yet hardening", "put out to harden"),
+    "planted": ("are rooted and not yet planted", "planted out"),
+    "lifted": ("are planted", "lifted"),
+    "given": ("are there", "given away"),
 }
 HOLDS_SHUT: Final = {"frost": "the frost risk", "soil": "cold ground", "heat": "the heat"}
 
@@ -185,6 +187,7 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     "needs_ground": lambda no: (
         f"“{no['method']}” is struck where it is to stand: choose a place in the ground to root it."
     ),
+    "no_want": "Nothing was wanted of this batch any more: begin the trimmings from what is in your hand.",
     "stands_in_no_pot": lambda no: (
         f"“{no['method']}” goes straight into the ground: for plants that stand in pots, choose a way that pots them."
     ),
@@ -213,12 +216,8 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     "taken_back": "It was taken back before it came.",
     "none_left_to_keep": _none_left_to_keep,
     "not_struck": _not_struck,
-    "not_this_piece": lambda no: (
-        f"Not from that. {no['plant']} is not raised from a {no['piece']}. Look at its page for the ways that work."
-    ),
-    "too_short": lambda no: (
-        f"Too short. There is not one cutting of {str(no['plant']).lower()} in that. Eat it or compost it."
-    ),
+    "not_this_piece": lambda no: not_this_piece(no.refusal.params),
+    "too_short": lambda no: f"Too short. There is not one cutting of {str(no['plant']).lower()} in that. Compost it.",
     "no_place": (
         "No place for it. Add a place where it could root: a sill, a pot outdoors, or a bed for what is struck in the "
         "ground."

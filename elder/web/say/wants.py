@@ -146,6 +146,9 @@ def condition_words(condition: Condition, take: Take, count: int) -> str:
     come = f"; of {count} cut expect about {round(count * left)}" if count > 1 else ""
     tenths = round(10 * (condition.days - 1))
     longer = f"; its days to roots run about {tenths} in 10 longer" if tenths else ""
+    after = round(10 * (condition.after - 1))
+    kind = "longer" if after > 0 else "shorter"
+    longer += f"; days from roots to a plant about {abs(after)} in 10 {kind} (assumed)" if after else ""
     return f"{why[0].upper()}{why[1:]}: {share_words(left)} take instead of {share_words(take.mean)}{come}{longer}."
 
 

@@ -10,9 +10,9 @@ from uuid import UUID, uuid4
 from django.db import transaction
 
 from elder.engine.batch.history import replay
-from elder.engine.cut.steps import AT_ONCE
+from elder.engine.cut.bench import AT_ONCE
 from elder.engine.handbook.loading import handbook
-from elder.engine.plan.condition import Condition, CutFrom, condition_on
+from elder.engine.plan.condition import Condition, CutFrom, condition_on, size_reasons
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch, Entry
@@ -61,7 +61,8 @@ def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, toda
         rooting_place=taken.rooting_place,
         growing_place=taken.growing_place,
     )
-    batch.condition = list(cut_condition(want, garden, taken.on, mother=batch.mother, seen=taken.seen).reasons)
+    seen = (*taken.seen, *size_reasons(taken.treatment))
+    batch.condition = list(cut_condition(want, garden, taken.on, mother=batch.mother, seen=seen).reasons)
     first = Entry(kind=Entry.Kind.TAKEN, on=taken.on, count=taken.count, by=person, key=taken.key or uuid4())
     refused = replay(entries_of([first]), today=today)
     if isinstance(refused, Refusal):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from elder.engine.cut.steps import cut_spec
+from elder.engine.cut.standing import cut_spec
 from elder.web.garden.access import GardenRequest
 from elder.web.read.batches import BatchToday, cut_from
 from elder.web.read.families import family_of
