@@ -207,5 +207,6 @@ def test_the_next_hour_is_the_cut_sheets(garden: Garden, owner: Any, in_june: No
     assert "4 cm under water, no leaf wet." in ask(owner, garden)
     snapped = ask(owner, garden)
     assert "Recut above the break, to sound wood" in snapped
-    assert "<svg" in snapped.split("hand-answer")[1], "it is drawn beside the steps"
+    assert 'class="way-steps"' in snapped
+    assert "<svg" in snapped.split('class="way-steps"')[1].split("</ol>")[0], "it is drawn beside the steps"
     assert "two thirds deep" not in joint + top

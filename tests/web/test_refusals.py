@@ -79,7 +79,7 @@ def test_every_code_has_its_words_and_no_other_has() -> None:
         (
             "more_than_there",
             {"kind": "planted", "count": 4, "there": 2, "stage": "hardening", "on": TODAY},
-            "4 planted out does not add up: on Sat 20 Mar only 2 are potted or hardening.",
+            "4 planted out does not add up: on Sat 20 Mar only 2 are rooted and not yet planted.",
         ),
         ("none_left_to_keep", {"grown": 0}, "None of this batch has rooted yet."),
         ("none_left_to_keep", {"grown": 1}, "The one that lives is a mother already."),
@@ -95,7 +95,7 @@ def test_what_is_said(code: RefusalCode, params: dict[str, Any], words: str) -> 
 
 def test_a_windfall_is_refused_in_bold_and_then_the_rest() -> None:
     lead, rest = lead_and_rest(said("too_short", plant="Fig"))
-    assert (lead, rest) == ("Too short.", "There is not one cutting of fig in that. Eat it or compost it.")
+    assert (lead, rest) == ("Too short.", "There is not one cutting of fig in that. Compost it.")
     assert lead_and_rest("Only one.") == ("Only one.", "")
 
 

@@ -7,7 +7,7 @@ counts from today, and the counts of each speed are added up before they are ave
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from functools import cached_property
 from typing import Final
@@ -102,10 +102,12 @@ STAYED: Final = Moves()
 @dataclass(frozen=True)
 class Aims:
     """What a batch is for, so far as it tells what was to be done and when: whether its plants are hardened, and the
-    day they are to be ready (``None``: not known)."""
+    day they are to be ready (``None``: not known). ``standing``: only what still stands here counts, not what was
+    planted out or given away."""
 
     harden: bool = True
     ready_on: date | None = None
+    standing: bool = False
 
 
 PLAIN: Final = Aims()
@@ -126,7 +128,8 @@ def forecast(
     belief = belief_of(state, take or setting.method.plant_take, stages, speed_sd_of(setting, moves))
     seen = (state.last_look - start).days if state.last_look else -1
     kept = waiting_kept(state.signs_now)
-    ahead = Ahead(state, stages, belief, age, _gap(state, setting.assumptions.look_every_days), kept)
+    counted = _still_here(state) if aims.standing else state
+    ahead = Ahead(counted, stages, belief, age, _gap(state, setting.assumptions.look_every_days), kept)
     rooted_by = np.asarray(belief.by_pace @ stages.rooted_by_day(belief.pace))
     later, below = _hopes_later(state, stages, belief, max(seen, 0), kept)
     give_up = add_days(start, max(seen, 0) + below) if below >= 0 else None
@@ -142,6 +145,11 @@ def forecast(
         established_on=_established_on(state, stages, belief),
         ahead=ahead,
     )
+
+
+def _still_here(state: BatchState) -> BatchState:
+    """A state without what has left: planted out, or given away."""
+    return replace(state, lots={**state.lots, "planted": ()}, given_seen=())
 
 
 def speed_sd_of(setting: Setting, moves: Moves = STAYED) -> float:

@@ -168,7 +168,7 @@ class Plant:
 
     def __hash__(self) -> int:
         """By name alone: a plant is asked for thousands of times a page, and its methods are long."""
-        return hash((self.slug, self.harvest_early_days, self.harvest_late_days))
+        return hash((self.slug, self.harvest_early_days, self.harvest_late_days, self.cutting_one))
 
     @property
     def ways(self) -> tuple[Method, ...]:
@@ -188,11 +188,20 @@ class Plant:
         raise KeyError(slug)
 
     def grown_by(self, method: Method) -> Plant:
-        """The plant as that method grows it: a pup crops sooner than a top."""
-        return _grown_by(self, method) if method.harvest_days else self
+        """The plant as that method grows it: a pup crops sooner than a top, and is called a pup."""
+        return _grown_by(self, method) if method.harvest_days or method.form in PIECE_NAMES else self
 
 
-@lru_cache(maxsize=64)
+# What is cut is called by what it is, where that is another thing than what the plant mostly gives.
+PIECE_NAMES: Final = {
+    "pup": ("pup", "pups"), "runner": ("runner", "runners"), "division": ("rooted piece", "rooted pieces"),
+    "crown top": ("top", "tops"), "slip": ("slip", "slips"), "dormant stick": ("dormant stick", "dormant sticks"),
+    "stem joint": ("joint", "joints"),
+}  # fmt: skip
+
+
+@lru_cache(maxsize=512)
 def _grown_by(plant: Plant, method: Method) -> Plant:
     early, late = method.harvest_days or (plant.harvest_early_days, plant.harvest_late_days)
-    return replace(plant, harvest_early_days=early, harvest_late_days=late)
+    one, many = PIECE_NAMES.get(method.form, (plant.cutting_one, plant.cutting_many))
+    return replace(plant, harvest_early_days=early, harvest_late_days=late, cutting_one=one, cutting_many=many)

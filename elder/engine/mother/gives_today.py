@@ -127,6 +127,25 @@ def pups_kept(rule: PupRule, seen: MotherSeen, there: int) -> int:
     return min(max(rule.keep - living, 1 if living == 0 else 0), there)
 
 
+def takes_from(mother: Mother, giving: Giving, wanted: int, *, start: date, until: date) -> list[tuple[date, int]]:
+    """So many taken from one mother as she gives them: all she has on the first day, then each time she has as many
+    again as are worth going for, to ``until``; what is still wanting then is not there. Pups do not come again."""
+    takes = [(start, min(giving.now, wanted))] if giving.now else []
+    left = wanted - sum(count for _, count in takes)
+    if giving.why in ("pups", "pups_kept", "ended", "diseased", "too_small") or not giving.full:
+        return takes
+    worth = max(min(giving.full, left), min(FEW, giving.full))
+    day = start if takes else giving.again_on or start
+    while left > 0 and worth > 0:
+        gap = math.ceil(min(worth, left) * mother.again_days / giving.full - 1e-9)
+        day = add_days(day, gap) if takes else day
+        if day > until:
+            break
+        takes.append((day, min(worth, left)))
+        left -= takes[-1][1]
+    return takes
+
+
 def wood_opens(plant: Plant, climate: Climate, today: date, mother: MotherHere | None = None) -> date | None:
     """The first day from today on which the wood of some way is in season; ``None`` where that is never."""
     open_ = np.zeros(YEAR_DAYS, dtype=bool)

@@ -56,7 +56,7 @@ LAIN: Final[dict[str, Cost]] = {
 
 
 def size_reasons(chosen: Mapping[str, str]) -> tuple[str, ...]:
-    """The reason that lies in the size chosen, if it is not the usual."""
+    """The reason that lies in the size chosen, if it is not the usual. What is kept whole says so by its own length."""
     return tuple(name for name in SIZES if chosen.get("size") == name)
 
 

@@ -28,7 +28,12 @@ from elder.engine.setting import Setting
 
 CUT_DAYS: Final = 366  # cut days weighed for one target
 FAR_DAYS: Final = 730  # how far ahead a date may lie
-STANDS_IN_POT: Final = ("pot", "winter", "spare")  # purposes that what goes straight into the ground cannot serve
+STANDS_IN_POT: Final = (
+    "pot",
+    "winter",
+    "spare",
+    "reserve",
+)  # purposes that what goes straight into the ground cannot serve
 JUST_SHUT_DAYS: Final = 90  # how long a window that has shut is still worth a word (assumed)
 
 

@@ -10,9 +10,9 @@ from elder.engine.chance.counting import Take
 from elder.engine.plan.condition import SOUND, Condition
 from elder.engine.plan.wood import MotherHere
 
-Purpose = Literal["bed", "spare", "gift", "sale", "winter", "pot"]
+Purpose = Literal["bed", "spare", "gift", "sale", "winter", "pot", "reserve"]
 
-UNHARDENED: Final[frozenset[str]] = frozenset(("winter", "pot"))  # plants that stay where they were grown on
+UNHARDENED: Final[frozenset[str]] = frozenset(("winter", "pot", "reserve"))  # plants that stay where they were grown on
 
 
 @dataclass(frozen=True)

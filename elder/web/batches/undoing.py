@@ -12,7 +12,7 @@ from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person
-from elder.web.garden.undo import Asked, Undo, Undone, takes_back
+from elder.web.garden.undo import Asked, Told, Undo, Undone, takes_back
 from elder.web.say.refusals import refusal_words
 
 
@@ -62,17 +62,25 @@ def restore(asked: Asked) -> Undone:
     return Undone("Undone: it stands as it did.", "batch", (entry.batch_id,))
 
 
-def untaking(batch: Batch, garden: Garden, *, with_want: bool = False) -> str:
-    """The way back from a taking, offered; ``with_want``: and from the want that was made with it."""
-    return Undo("taken", {"batch": batch.pk, "with_want": with_want}).offered(garden)
+def untaking(batches: Batch | Sequence[Batch], garden: Garden, *, with_want: bool = False) -> str:
+    """The way back from a taking, of one batch or of one from each of several mothers, offered; ``with_want``: and
+    from the want that was made with it."""
+    several = [batches] if isinstance(batches, Batch) else list(batches)
+    told: dict[str, Told] = {"batch": several[0].pk, "more": [one.pk for one in several[1:]], "with_want": with_want}
+    return Undo("taken", told).offered(garden)
 
 
 @takes_back("taken", verb="tend")
 def untake(asked: Asked) -> Undone:
     """Forget the taking of a batch, as long as nothing else was written down for it."""
     batch = get_object_or_404(Batch, pk=asked.number("batch"), garden=asked.garden)
+    more = list(Batch.objects.filter(pk__in=asked.numbers("more"), garden=asked.garden))
     want, with_want = batch.want, bool(asked.told.get("with_want"))
-    if not actions.untake(batch, with_want=with_want):
+    with transaction.atomic():
+        done = all(actions.untake(one, with_want=with_want) for one in (*more, batch))
+        if not done:
+            transaction.set_rollback(True)
+    if not done:
         said = "It cannot be undone any more: something was written down for it since."
         return Undone(said, "batch", (asked.number("batch"),), held=True)
     said = "Undone: that batch was never taken."

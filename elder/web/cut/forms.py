@@ -119,6 +119,7 @@ class TakeHandForm(forms.Form):
     by = forms.DateField(required=False)
     purpose = forms.ChoiceField(choices=(("bed", "bed"), ("winter", "winter"), ("spare", "spare")))
     seen = forms.CharField(max_length=200, required=False)
+    size = forms.ChoiceField(choices=(("kept whole", "kept whole"),), required=False)
     variety = forms.CharField(max_length=60, required=False)
     cut_on = forms.DateField(required=False)
     stem = forms.ChoiceField(choices=(("snapped", "snapped"),), required=False)

@@ -7,18 +7,20 @@ from typing import Final
 from elder.engine.handbook.model import Plant
 from elder.engine.plan.material import Material
 from elder.engine.plan.windfall import WindfallOption
-from elder.web.cut.sheet import Facts, SheetLine, chosen_from, question_key, sheet_of
+from elder.web.cut.sheet import KEPT_WHOLE, Facts, SheetLine, chosen_from, question_key, sheet_of
 from elder.web.garden.access import GardenRequest
 
 # Of the sheet: the bench is taken as ready, and the shoot is chosen already.
 LEFT_OUT: Final = frozenset(("take", "place"))
 PARTS_DONE: Final = ("Cut", "Treat", "Stick", "Place")
 SNAPPED: Final = {"stem": "snapped"}
+UNCUT: Final = {"size": KEPT_WHOLE}
 
 
 def treatment_of(material: Material) -> dict[str, str]:
-    """The schools that what is in the hand has chosen by itself: a broken stem is recut above its break."""
-    return dict(SNAPPED) if material.piece == "broken stem" else {}
+    """The schools that what is in the hand has chosen by itself: a broken stem is recut above its break, and what is
+    kept whole is not cut to length."""
+    return (SNAPPED if material.piece == "broken stem" else {}) | (UNCUT if material.whole else {})
 
 
 def hand_steps(

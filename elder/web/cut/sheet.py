@@ -26,6 +26,7 @@ PART_WORDS: Final = {
 PREFIX: Final = "school-"  # before a question, in forms and addresses
 FLAT_FORMS: Final = ("node section",)
 LONGER, SHORTER = 1.5, 0.67  # of a way's own length, by the schools of size (assumed)
+KEPT_WHOLE: Final = "kept whole"
 FEW_NODES: Final = 20  # of more than these none is pointed at: a cactus joint has areoles all along
 
 
@@ -146,6 +147,7 @@ def _values(plant: Plant, method: Method, facts: Facts, chosen: Mapping[str, str
         "cuttings": plant.cutting_one if facts.count == 1 else plant.cutting_many,
         "pots": plural(stick.containers, one, many),
         "per_pot": str(min(stick.each, facts.count)),
+        "plugs": plural(facts.count, "plug", "plugs"),
         "labels": plural(stick.containers, "label", "labels"),
         "depth": shown_fine_length(stick.depth_cm, units),
         "laid": shown_fine_length(stick.laid_cm, units),
@@ -191,10 +193,10 @@ def strength_words(method: Method) -> str:
     return f"Growers start with {said} % for such wood: {ppm} ppm, or {per_g} mg/g. The label goes first."
 
 
-def cutting_picture(plant: Plant, method: Method, units: str) -> Scene | None:
-    """One cutting, drawn to scale on its stem; nothing for what is taken whole."""
+def cutting_picture(plant: Plant, method: Method, units: str, chosen: Mapping[str, str] | None = None) -> Scene | None:
+    """One cutting, drawn to scale on its stem; nothing for what is taken, or kept, whole."""
     spec = cut_spec(plant, method)
-    if spec is None:
+    if spec is None or (chosen or {}).get("size") == KEPT_WHOLE:
         return None
     laid = lay_out([example_stem(spec, method)], spec, plant, method)
     return drawn(laid, units)[0] if laid[0].layout.pieces else None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass, field, replace
 from datetime import date
 from uuid import UUID, uuid4
@@ -28,6 +29,7 @@ from elder.web.read.wants import Reckoning
 from elder.web.say.batches import entry_words, title_of
 from elder.web.say.cautions import variety_cautions
 from elder.web.say.plants import plant_words
+from elder.web.say.routes import onward_words
 from elder.web.say.units import temperature
 from elder.web.say.wants import condition_words
 from elder.web.say.words import about, day_words, days_away, plural
@@ -91,6 +93,7 @@ class SheetPage:
     mothers: list[MotherLine]
     prepare: Prepare | None
     cautions: list[str]
+    onward: str
     variety: VarietyAsked | None
 
 
@@ -118,6 +121,7 @@ class AfterPage:
     trimmed: list[str]
     treatment: list[tuple[str, str]]
     cautions: list[str]
+    onward: str
     key: UUID = field(default_factory=uuid4)
 
 
@@ -152,7 +156,7 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
         mother=mother,
         when=_when(item, request.today),
         form=form,
-        cutting=cutting_picture(plant, method, units),
+        cutting=cutting_picture(plant, method, units, chosen),
         costs=condition_words(
             cut_condition(
                 item.row,
@@ -169,6 +173,7 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
         mothers=mother_lines(request, item),
         prepare=_prepare(item, request.today),
         cautions=[one.text for one in plant.cautions if one.at in ("cut", "stick", "share")],
+        onward=f"{onward_words(method)} {method.risk}".strip(),
         variety=variety_asked(request, plant, item.row.variety),
     )
 
@@ -257,7 +262,7 @@ def after_page(request: GardenRequest, item: BatchToday) -> AfterPage:
         title=title_of(item),
         code=spoken(item.row.code),
         parts=_whole_sheet(sheet_of(plant, method, chosen, facts), item),
-        cutting=cutting_picture(plant, method, units),
+        cutting=cutting_picture(plant, method, units, chosen),
         pot=pot,
         labels=plural(stick.containers, "label", "labels"),
         drying=Drying(day_words(until, request.today), until <= request.today) if drying else None,
@@ -265,6 +270,7 @@ def after_page(request: GardenRequest, item: BatchToday) -> AfterPage:
         trimmed=[entry_words(one) for one in trimmed],
         treatment=sorted(item.row.treatment.items()),
         cautions=[one.text for one in plant.cautions if one.at in ("stick", "share")],
+        onward=f"{onward_words(method)} {method.risk}".strip(),
     )
 
 
@@ -272,8 +278,12 @@ def _whole_sheet(parts: list[SheetPart], item: BatchToday) -> list[SheetPart]:
     """Every step from the first, as they were told before the cut; but for the choosing of a shoot where none was."""
     if item.row.stock_plant not in UNMOTHERED:
         return parts
-    kept = [replace(part, lines=tuple(line for line in part.lines if line.step.key != "take")) for part in parts]
-    return [part for part in kept if part.lines]
+    count, kept = itertools.count(1), []
+    for part in parts:
+        lines = (line for line in part.lines if line.step.key != "take")
+        numbered = tuple(replace(line, number=next(count)) for line in lines)
+        kept += [replace(part, lines=numbered)] if numbered else []
+    return kept
 
 
 def _standing(item: BatchToday) -> list[Entry]:

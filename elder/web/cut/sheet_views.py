@@ -28,9 +28,10 @@ from elder.web.read.wants import Reckoning
 from elder.web.read.what_if import SEEN_JOINED, WhatIf, seen_in
 from elder.web.say.batches import entry_words
 from elder.web.say.refusals import refusal_words
+from elder.web.say.words import listed
 from elder.web.season.models import Want
 from elder.web.season.take_form import TakeForm
-from elder.web.season.taking import Taken, advised, take_batch
+from elder.web.season.taking import Taken, advised, take_shares
 from elder.web.stock.actions import answer_for_variety
 from elder.web.stock.models import VarietyAnswer
 from elder.web.ui.fields import MOST_TAKEN
@@ -81,15 +82,18 @@ def _start(item: Reckoning, request: GardenRequest, seen: tuple[str, ...]) -> di
 def _take(
     request: GardenRequest, item: Reckoning, form: TakeForm, chosen: dict[str, str]
 ) -> HttpResponseRedirect | None:
-    taken = Taken(**form.cleaned_data, treatment=chosen)
-    made = take_batch(item.row, taken, garden=request.garden, person=request.user, today=request.today)
+    taken = Taken(**form.plain, treatment=chosen)  # type: ignore[arg-type]
+    given = {"garden": request.garden, "person": request.user, "today": request.today}
+    made = take_shares(item.row, taken, form.shares, **given)  # type: ignore[arg-type]
     if isinstance(made, Refusal):
         said = refusal_words(made, request.today, item.plant)
         form.add_error(made.field if made.field in form.fields else None, said)
         return None
     undo = untaking(made, request.garden)
-    saved(request, "sheet", f"Taken: {taken.count}. Its code is {spoken(made.code)}.", undo=undo)
-    return redirect("cut-after", request.garden.pk, made.pk)
+    codes = listed(spoken(one.code) for one in made)
+    word = "Its code is" if len(made) == 1 else "Their codes are"
+    saved(request, "sheet", f"Taken: {taken.count}. {word} {codes}.", undo=undo)
+    return redirect("cut-after", request.garden.pk, made[0].pk)
 
 
 @require_POST

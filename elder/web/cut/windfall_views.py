@@ -23,13 +23,14 @@ from elder.web.batches.models import Batch
 from elder.web.batches.undoing import untaking
 from elder.web.cut import actions
 from elder.web.cut.forms import HandForm, TakeHandForm
-from elder.web.cut.hand_steps import hand_steps, treatment_of
+from elder.web.cut.hand_steps import UNCUT, hand_steps, treatment_of
 from elder.web.cut.sheet import SheetLine, cutting_picture
 from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.say.pieces import HABITS
 from elder.web.say.refusals import lead_and_rest, refusal_words
+from elder.web.say.routes import onward_words
 from elder.web.stock.models import StockPlant
 from elder.web.ui.pages import show
 from elder.web.ui.replies import wants_fragment
@@ -70,6 +71,7 @@ class Shown:
     cautions: list[str]
     take: dict[str, object]
     whole: Whole | None
+    onward: str
 
     @property
     def sign(self) -> str:
@@ -156,6 +158,7 @@ def _shown(
         cautions=[caution.text for caution in plant.cautions if caution.at in ("cut", "stick")],
         take=_take(option, plant, form, request.today),
         whole=_whole(option, plant, form, request.today),
+        onward=f"{onward_words(option.method)} {option.method.risk}".strip(),
     )
 
 
@@ -164,7 +167,7 @@ def _whole(option: WindfallOption, plant: Plant, form: HandForm, today: date) ->
     if option.whole is None or option.whole.worth is Worth.TOO_LATE:
         return None
     strong, _ = option_words(option.whole, plant.grown_by(option.method), today)
-    return Whole(strong, option.cuttings, _take(option.whole, plant, form, today))
+    return Whole(strong, option.cuttings, {**_take(option.whole, plant, form, today), **UNCUT})
 
 
 def _take(option: WindfallOption, plant: Plant, form: HandForm, today: date) -> dict[str, object]:
@@ -215,7 +218,7 @@ def take_windfall(request: GardenRequest) -> HttpResponse:
         seen=tuple(data["seen"].split()),
         variety=data["variety"],
         cut_on=data["cut_on"],
-        treatment={"stem": data["stem"]} if data["stem"] else {},
+        treatment={name: data[name] for name in ("stem", "size") if data[name]},
     )
     made = actions.take_windfall(found, garden=request.garden, person=request.user, today=request.today)
     if isinstance(made, Batch):

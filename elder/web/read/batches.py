@@ -51,6 +51,7 @@ class BatchToday:
     window: tuple[date, date] | None
     as_soon_as_safe: bool = False
     is_hardened: bool = True
+    is_reserve: bool = False
 
     @property
     def plant_out(self) -> date:
@@ -145,7 +146,8 @@ def batch_today(
     today = max(today, newest_day(history.entries))  # where the day stepped back, a batch's own does not
     setting = setting_of(batch, garden, today)
     target = want.settled_by if want and want.settled_by else date.fromisoformat(batch.plan["target"])
-    aims = Aims(want is None or want.purpose not in UNHARDENED, target)
+    reserve = want is not None and want.purpose == Want.Purpose.RESERVE
+    aims = Aims(want is None or want.purpose not in UNHARDENED, target, reserve)
     state, ahead = _forecast(
         history, setting, condition=condition_of(batch), aims=aims, moves=_moves(history.entries, garden)
     )
@@ -163,6 +165,7 @@ def batch_today(
         window=(date.fromisoformat(kept[0]), date.fromisoformat(kept[1])) if kept else None,
         as_soon_as_safe=want is not None and want.by is None,
         is_hardened=aims.harden,
+        is_reserve=aims.standing,
     )
 
 
@@ -235,7 +238,9 @@ def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchF
     moves = replace(been, rooting=(*been.rooting, (batch.today, stood_at(place))))
     setting = setting_of(batch.row, garden, batch.today)
     take = condition_of(batch.row).lowers(setting.method.plant_take)
-    return forecast(batch.state, setting, take=take, moves=moves, aims=Aims(batch.is_hardened, batch.target))
+    return forecast(
+        batch.state, setting, take=take, moves=moves, aims=Aims(batch.is_hardened, batch.target, batch.is_reserve)
+    )
 
 
 def living(garden: Garden, today: date) -> list[BatchToday]:

@@ -141,8 +141,9 @@ class Reckoning:
 
     @cached_property
     def target(self) -> date | None:
-        """The day the plants are to be ready: as planned when the first batch was taken, else as planned now."""
-        if self.batches:
+        """The day the plants are to be ready: as planned when the first batch was taken, else as planned now. A reserve
+        is to stand always: as soon as what would be cut today could."""
+        if self.batches and not self.is_reserve:
             return self.batches[0].target
         return None if isinstance(self.plan, Refusal) else self.plan.target
 
@@ -177,8 +178,16 @@ class Reckoning:
         return self.served_before or [0] * len(self.batches)
 
     @property
+    def is_reserve(self) -> bool:
+        """Whether so many are always to stand: what leaves is replaced."""
+        return self.row.purpose == Want.Purpose.RESERVE
+
+    @property
     def ready_now(self) -> int:
-        """Plants planted out or given away so far, less those that belong to wants served before."""
+        """Plants planted out or given away so far, less those that belong to wants served before; of a reserve none,
+        since it is never done."""
+        if self.is_reserve:
+            return 0
         done = [batch.state.count("planted") + batch.state.given for batch in self.batches]
         return sum(max(count - taken, 0) for count, taken in zip(done, self._before, strict=True))
 

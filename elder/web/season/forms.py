@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date
-from typing import ClassVar, Unpack, cast
+from typing import ClassVar, Final, Unpack, cast
 
 from django import forms
 
@@ -16,9 +17,24 @@ from elder.web.stock.models import StockPlant
 from elder.web.ui.fields import FilledRow, Sent, choosing, choosing_row
 from elder.web.ui.widgets import Stepper
 
+MEASURED: Final = {"hedge": ("hedge_m", "hedge_each"), "patch": ("patch_m2", "patch_each")}
+MOST_PLANTS = 200
 MOST_NIGHTS = 200  # on which anybody would carry pots in
 
 SURE = ((0.5, "even chance"), (0.75, "3 in 4"), (0.8, "8 in 10"), (0.9, "9 in 10"), (0.95, "19 in 20"))
+
+
+def _measure(label: str, *, start: float | None = None) -> forms.FloatField:
+    """A length, an area or a density, for a number of plants."""
+    return forms.FloatField(
+        label=label,
+        required=False,
+        min_value=0.1,
+        max_value=500,
+        initial=start,
+        widget=forms.NumberInput(attrs={"inputmode": "decimal", "step": "any"}),
+        error_messages={"invalid": "A number, please.", "min_value": "More than nothing.", "max_value": "At most 500."},
+    )
 
 
 class WantForm(forms.ModelForm):  # type: ignore[type-arg]
@@ -33,9 +49,18 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
     ask = forms.ChoiceField(
         label="Ask for",
         required=False,
-        choices=(("wanted", "so many plants"), ("cuttings", "as many as I can")),
+        choices=(
+            ("wanted", "so many plants"),
+            ("cuttings", "as many as I can"),
+            ("hedge", "a hedge"),
+            ("patch", "a patch"),
+        ),
         widget=forms.RadioSelect,
     )
+    hedge_m = _measure("Metres of hedge")
+    hedge_each = _measure("Plants to the metre", start=3)
+    patch_m2 = _measure("Square metres to cover")
+    patch_each = _measure("Plants to the square metre", start=6)
     # So many nights and for which plant, as the press says it: "33 rosemary".
     carry_nights = forms.CharField(required=False, max_length=60, widget=forms.HiddenInput)
     lots = forms.IntegerField(
@@ -171,10 +196,24 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
             data["wanted"], data["spares"], data["lots"] = data.get("wanted") or 1, 0, 1
             return
         data["cuttings"] = None
+        if data.get("ask") in MEASURED:
+            self._as_many_as_fit(*MEASURED[data["ask"]])
         if data.get("wanted") is None and "wanted" not in self.errors:
             self.add_error("wanted", "Say how many plants you want.")
         if (data.get("lots") or 1) > (data.get("wanted") or 1):
             self.add_error("lots", f"{data['lots']} lots of {data['wanted']}: each lot wants a plant.")
+
+    def _as_many_as_fit(self, size: str, each: str) -> None:
+        """A hedge or a patch as a number of plants."""
+        data = self.cleaned_data
+        for name in (size, each):
+            if data.get(name) is None and name not in self.errors:
+                self.add_error(name, "Say how much.")
+        if data.get(size) and data.get(each):
+            count = math.ceil(data[size] * data[each] - 1e-9)
+            if count > MOST_PLANTS:
+                self.add_error(size, f"That is {count} plants; at most {MOST_PLANTS} to a want. Make two of it.")
+            data["wanted"] = min(count, MOST_PLANTS)
 
     def build(self) -> Want:
         """The row as filled in, unsaved. Only for a form that is valid."""

@@ -24,6 +24,7 @@ class Want(models.Model):
         SALE = "sale", "sale"
         POT = "pot", "a pot, to stand there for good"
         WINTER = "winter", "carrying through winter"
+        RESERVE = "reserve", "a reserve, always so many standing"
         # Asked for on the sheet only: kept as two wants, the plants carried over and the bed cut from them.
         OVER = "over", "next year’s bed, by way of winter"
 

@@ -6,18 +6,22 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import TYPE_CHECKING
 
+from elder.engine.mother.gives_today import Mother, takes_from
 from elder.engine.place.warmth import GROUND_DEPTH_M
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
+from elder.web.read.mothers import known
 from elder.web.say.refusals import shut_words
+from elder.web.say.routes import onward_words
 from elder.web.say.units import shown_depth, temperature
-from elder.web.say.words import about, doy_words, in_ten, odds, plural, span_words, sureness, years_words
+from elder.web.say.words import about, doy_words, in_ten, listed, odds, plural, span_words, sureness, years_words
 
 if TYPE_CHECKING:
     from elder.web.read.wants import Reckoning
 
 
+MOST_OTHERS = 3  # mothers named besides her
 LEAST_KILLED = 0.02  # a share of years below this is not worth a word (assumed)
 
 
@@ -39,6 +43,8 @@ def reasons(reckoning: Reckoning, place_names: tuple[str, str], units: str) -> l
         _roots_reason(reckoning, option, place_names, units),
         _losses_reason(reckoning, plan, option),
         *_cold_reason(reckoning, option),
+        *_mother_reason(reckoning, plan, option),
+        Reason("Then", f"{onward_words(reckoning.method)} {reckoning.method.risk}".strip()),
         *_edge_reason(plan),
         *_seed_reason(reckoning, option),
     ]
@@ -132,6 +138,26 @@ def _cold_reason(reckoning: Reckoning, option: CutOption) -> list[Reason]:
         return []
     most = reckoning.setting.assumptions.carry_nights
     return [Reason("Cold", f"about {plural(nights, 'night', 'nights')} to carry the pots in; you said {most}.")]
+
+
+def _mother_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) -> list[Reason]:
+    """That its mother gives too few, in what takes she does give them, and who could give the rest."""
+    mother, wanted = reckoning.row.mother, reckoning.to_cut
+    if mother is None or not wanted or reckoning.batches:
+        return []
+    every = known(reckoning.row.garden, option.day)
+    one = next((item for item in every if item.row.pk == mother.pk), None)
+    if one is None or one.giving.now >= wanted:
+        return []
+    stock = Mother(one.row.gives, one.row.again_days, one.plant.pups, one.row.ended_on)
+    takes = takes_from(stock, one.giving, wanted, start=option.day, until=plan.open_until)
+    said = f"{mother.name} gives {one.giving.now} of the {wanted} that day"
+    if len(takes) > 1 and sum(count for _, count in takes) >= wanted:
+        parts = listed(f"{count} on {about(day, reckoning.today)}" for day, count in takes)
+        return [Reason("Mother", f"{said}; taken as she gives: {parts}. Each take is forecast by its own day.")]
+    others = [item for item in every if item.row.plant == reckoning.row.plant and item.row.pk != mother.pk and item.now]
+    more = listed(f"{item.row.name} {item.now}" for item in others[:MOST_OTHERS])
+    return [Reason("Mother", f"{said}{f'; besides her, {more}' if more else ', and no other is on the list'}.")]
 
 
 def _edge_reason(plan: SeasonPlan) -> list[Reason]:

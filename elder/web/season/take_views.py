@@ -22,10 +22,10 @@ from elder.web.say.pictures import want_axis, want_scene
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
 from elder.web.say.wants import Headline, condition_words, headline
-from elder.web.say.words import day_words
+from elder.web.say.words import day_words, listed
 from elder.web.season.models import Want
 from elder.web.season.take_form import TakeForm
-from elder.web.season.taking import Taken, advised, cut_condition, take_batch
+from elder.web.season.taking import Taken, advised, cut_condition, take_shares
 from elder.web.stock.models import StockPlant
 from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
@@ -64,14 +64,15 @@ def take(request: GardenRequest, want_id: int) -> HttpResponse:
     }
     form = TakeForm(request.POST or None, initial=start, garden=request.garden, today=request.today)
     if request.method == "POST" and form.is_valid():
-        made = take_batch(
-            want, Taken(**form.cleaned_data), garden=request.garden, person=request.user, today=request.today
-        )
-        if isinstance(made, Batch):
-            count = form.cleaned_data["count"]
+        given = {"garden": request.garden, "person": request.user, "today": request.today}
+        made = take_shares(want, Taken(**form.plain), form.shares, **given)  # type: ignore[arg-type]
+        if not isinstance(made, Refusal):
+            count, names = form.cleaned_data["count"], listed(name for name, _ in form.shares)
+            whence = f", from {names}" if len(made) > 1 else ""
             undo = untaking(made, request.garden)
-            saved(request, "take", f"Taken: {count}. The line below is what to expect of them.", undo=undo)
-            return redirect("batch", request.garden.pk, made.pk)
+            saved(request, "take", f"Taken: {count}{whence}. The line is what to expect of them.", undo=undo)
+            to, key = ("batch", made[0].pk) if len(made) == 1 else ("want", want.pk)
+            return redirect(to, request.garden.pk, key)
         _refuse_take(form, made, reckoning, request)
     used = Batch.objects.filter(garden=request.garden).values_list("stock_plant", flat=True)
     mothers = StockPlant.objects.filter(garden=request.garden).values_list("name", flat=True)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
-from uuid import UUID, uuid4
+from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
 
@@ -74,6 +74,23 @@ def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, toda
     if handbook()[want.plant].method(want.method).dry_days and taken.treatment.get("callus") == AT_ONCE:
         Entry.objects.create(batch=batch, kind=Entry.Kind.TENDED, deed="stick", on=taken.on, by=person)
     return batch
+
+
+@transaction.atomic
+def take_shares(
+    want: Want, taken: Taken, shares: Sequence[tuple[str, int]], *, garden: Garden, person: Person, today: date
+) -> list[Batch] | Refusal:
+    """Write down one cut that came from several mothers: a batch of each, so that each line can be told."""
+    made: list[Batch] = []
+    key = taken.key or uuid4()
+    for i, (name, count) in enumerate(shares):
+        part = replace(taken, stock_plant=name, count=count, key=uuid5(key, str(i)) if i else key)
+        batch = take_batch(want, part, garden=garden, person=person, today=today)
+        if isinstance(batch, Refusal):
+            transaction.set_rollback(True)
+            return batch
+        made.append(batch)
+    return made
 
 
 def cut_condition(

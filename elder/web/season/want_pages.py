@@ -16,6 +16,8 @@ from elder.web.season.answers import Answer
 from elder.web.season.better_place import best_places
 from elder.web.season.forms import WantForm
 from elder.web.season.models import Want
+from elder.web.stock.models import StockPlant
+from elder.web.ui.parsing import whole
 
 
 @dataclass(frozen=True)
@@ -94,7 +96,15 @@ def starting_values(request: GardenRequest, row: Want | None) -> dict[str, objec
         "purpose": Want.Purpose.BED,
         **_places_for(plant, method, request),
         "stock": Want.Stock.USUAL,
+        **_mother_asked(request, plant),
     }
+
+
+def _mother_asked(request: GardenRequest, plant: Plant) -> dict[str, object]:
+    """The mother a want is begun from, on her own page, with her variety."""
+    key = whole(request.GET.get("mother"))
+    row = StockPlant.objects.filter(garden=request.garden, plant=plant.slug, pk=key).first() if key else None
+    return {"mother": row.pk, "variety": row.variety} if row else {}
 
 
 def sheet_values(request: GardenRequest, row: Want | None) -> Mapping[str, object]:
