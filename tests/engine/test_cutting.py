@@ -242,7 +242,8 @@ def test_only_what_is_well_known_is_eaten_or_fed() -> None:
         assert not kitchen_use(handbook()[slug])
         assert not animal_use(handbook()[slug])
     assert {slug for slug in clonable() if is_quarantined(handbook()[slug])} == {
-        "citrus", "grapevine", "banana", "sweet-potato", "blackcurrant", "redcurrant", "gooseberry", "sugar-cane", "cassava",
+        "citrus", "grapevine", "banana", "sweet-potato", "blackcurrant", "redcurrant", "gooseberry",
+        "sugar-cane", "cassava",
     }  # fmt: skip
 
 

@@ -27,7 +27,7 @@ def bench_facts(
     """What a row may ask of a way, of the schools chosen, and of what was seen on what is cut."""
     dries = method.dry_days > 0 and (chosen or {}).get("callus") != AT_ONCE
     return {
-        "forms": method.form, "media": method.medium, "plants": plant.slug, "methods": method.slug,
+        "forms": method.form, "media": method.medium, "plants": plant.kin, "methods": method.slug,
         "groups": plant.group, "cover": method.cover, "hormone": method.hormone, "dry": dries, "direct": method.direct,
         "leaves": plant.leaves, "route": method.route.key, "seen": seen,
     }  # fmt: skip

@@ -61,7 +61,7 @@ def cut_spec(plant: Plant, method: Method, *, short: bool = False) -> CutSpec | 
     if raw is None:
         return None
     least, most = raw["nodes"]
-    few = bench_table()["short_by_plant"].get(plant.slug, {}).get(method.form)
+    few = bench_table()["short_by_plant"].get(plant.kin, {}).get(method.form)
     if short and few:
         least = few
     own = method.length_cm
@@ -80,13 +80,13 @@ def cut_spec(plant: Plant, method: Method, *, short: bool = False) -> CutSpec | 
 
 def _spec_row(plant: Plant, method: Method) -> dict[str, Any] | None:
     table = bench_table()
-    row: dict[str, Any] | None = table["specs_by_plant"].get(plant.slug, {}).get(method.form)
+    row: dict[str, Any] | None = table["specs_by_plant"].get(plant.kin, {}).get(method.form)
     return row or table["specs"].get(method.form)
 
 
 def may_be_short(plant: Plant, method: Method) -> bool:
     """Whether fewer nodes will do where material is scarce."""
-    return method.form in bench_table()["short_by_plant"].get(plant.slug, {})
+    return method.form in bench_table()["short_by_plant"].get(plant.kin, {})
 
 
 def example_stem(spec: CutSpec, method: Method) -> Stem:

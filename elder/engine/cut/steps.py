@@ -110,9 +110,9 @@ def animal_use(plant: Plant) -> str:
 
 def other_uses(plant: Plant) -> tuple[str, ...]:
     """What else its trimmings are good for: weaving, stakes."""
-    return tuple(bench_table()["uses"].get(plant.slug, ()))
+    return tuple(bench_table()["uses"].get(plant.kin, ()))
 
 
 def is_quarantined(plant: Plant) -> bool:
     """Whether a plant is restricted in many regions and across many borders."""
-    return plant.slug in bench_table()["quarantine"]
+    return plant.kin in bench_table()["quarantine"]

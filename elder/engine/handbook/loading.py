@@ -5,7 +5,7 @@ A file that does not fit is a bug of ours, so it raises, naming the file and the
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 from functools import lru_cache, partial
 from pathlib import Path
@@ -16,9 +16,10 @@ from elder.engine.chance.rooting_time import DaysAt, units_to_stage
 from elder.engine.handbook.model import Caution, Instead, Method, Plant, PupRule, School, Seed
 from elder.engine.handbook.provenance import provenance_of
 from elder.engine.handbook.routes import POTTED, ROUTES, Route
-from elder.engine.handbook.tables import FOLDER, HandbookError, Where, read_table
+from elder.engine.handbook.tables import FOLDER, HandbookError, Where, parse_table, read_table
 from elder.engine.place.warmth import Cardinals
 
+YOURS: Final = "yours"  # said after the name of a household's own plant, wherever it is shown
 UNKNOWN: Final = "unknown"  # the group of those without a name
 
 
@@ -33,10 +34,60 @@ def search(words: str) -> list[Plant]:
     return sorted(found, key=lambda plant: not plant.name.lower().startswith(words.lower()))
 
 
+class Book(dict[str, Plant]):
+    """Plants by slug: those of the handbook, and, asked for by their own slugs, those of households. What a household
+    has is never listed: who lists plants asks for a garden's own besides."""
+
+    def __missing__(self, slug: str) -> Plant:
+        found = own_plant(slug)
+        if found is None:
+            raise KeyError(slug)
+        return found
+
+    def __contains__(self, slug: object) -> bool:
+        return super().__contains__(slug) or (isinstance(slug, str) and own_plant(slug) is not None)
+
+    def get(self, slug: str, default: Plant | None = None) -> Plant | None:  # type: ignore[override]
+        """The plant of a slug, a household's own among them."""
+        return super().get(slug) or own_plant(slug) or default
+
+
+OwnText = Callable[[str], str | None]
+OWN: Final = "own-"  # how the slug of a household's own plant begins
+_OWN_TEXTS: list[OwnText] = []
+_OWN_PLANTS: dict[str, Plant] = {}
+
+
+def find_own_in(source: OwnText) -> None:
+    """Where the texts of households' own plants are to be had, by slug. What a slug names never changes: a change is
+    another slug."""
+    _OWN_TEXTS[:] = [source]
+
+
+def own_plant(slug: str) -> Plant | None:
+    """A household's own plant; nothing where there is none of that slug."""
+    if not slug.startswith(OWN):
+        return None
+    if slug not in _OWN_PLANTS:
+        text = _OWN_TEXTS[0](slug) if _OWN_TEXTS else None
+        if text is None:
+            return None
+        _OWN_PLANTS[slug] = load_text(text, slug)
+    return _OWN_PLANTS[slug]
+
+
+def load_text(text: str, slug: str) -> Plant:
+    """A household's own plant from its text. Raises HandbookError where it does not fit."""
+    raw, where = parse_table(text, Path("plant.yaml"), "schema.json")
+    _take_up_schools(raw, where)
+    raw["slug"], raw["name"] = slug, f"{raw['name']} ({YOURS})"
+    return _plant(raw, where)
+
+
 @lru_cache(maxsize=1)
-def clonable() -> dict[str, Plant]:
+def clonable() -> Book:
     """The plants that can be struck, divided or taken as pups, by slug; none that has no name yet."""
-    return {slug: plant for slug, plant in named().items() if plant.ways}
+    return Book({slug: plant for slug, plant in named().items() if plant.ways})
 
 
 @lru_cache(maxsize=1)
@@ -52,10 +103,10 @@ def unknown() -> dict[str, Plant]:
 
 
 @lru_cache(maxsize=1)
-def handbook() -> dict[str, Plant]:
+def handbook() -> Book:
     """Every plant of the shipped handbook by slug, in the order of their names."""
     plants = [load_plant(path) for path in sorted((FOLDER / "plants").glob("*.yaml"))]
-    return {plant.slug: plant for plant in sorted(plants, key=lambda plant: plant.name)}
+    return Book({plant.slug: plant for plant in sorted(plants, key=lambda plant: plant.name)})
 
 
 def load_plant(path: Path) -> Plant:
@@ -91,6 +142,7 @@ def _plant(raw: dict[str, Any], where: Where) -> Plant:
         raise HandbookError(f"{where(['warmth'])}: {error}") from error
     return Plant(
         slug=raw["slug"],
+        relative=raw.get("relative", ""),
         name=raw["name"],
         also=tuple(raw.get("also", ())),
         latin=raw["latin"],

@@ -132,9 +132,11 @@ class PupRule:
 @dataclass(frozen=True)
 class Plant:
     """A plant of the handbook. Temperatures °C, times days. ``keep_above_c`` is what it bears over winter in leaf,
-    ``rest_limit_c`` what it bears at rest; ``crop_season`` first and last day, in days from midsummer."""
+    ``rest_limit_c`` what it bears at rest; ``relative``: the plant of the handbook that one of a household's own was
+    begun from; ``crop_season`` first and last day, in days from midsummer."""
 
     slug: str
+    relative: str
     name: str
     also: tuple[str, ...]
     latin: str
@@ -169,6 +171,11 @@ class Plant:
     def __hash__(self) -> int:
         """By name alone: a plant is asked for thousands of times a page, and its methods are long."""
         return hash((self.slug, self.harvest_early_days, self.harvest_late_days, self.cutting_one))
+
+    @property
+    def kin(self) -> str:
+        """Whose tables hold for it: its own, or those of the relative a household began it from."""
+        return self.relative or self.slug
 
     @property
     def ways(self) -> tuple[Method, ...]:

@@ -21,6 +21,9 @@ class HandbookError(Exception):
 SAFE_LOADER: Final = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
 
 
+MOST_MESSAGE: Final = 200  # of a fault: a whole list would bury what is wrong with it
+
+
 Where = Callable[[Iterable[Any]], str]
 
 
@@ -34,17 +37,27 @@ def read_table(path: Path, schema: str) -> tuple[dict[str, Any], Where]:
 
     ``schema`` is the schema's own file below the handbook's folder.
     """
-    text = path.read_text(encoding="utf-8")
+    return parse_table(path.read_text(encoding="utf-8"), path, schema)
+
+
+def parse_table(text: str, path: Path, schema: str) -> tuple[dict[str, Any], Where]:
+    """The same of a text that is called by a path, whether or not it lies there."""
     where = partial(line_of, path, text)
     try:
         raw: dict[str, Any] = yaml.load(text, Loader=SAFE_LOADER)  # noqa: S506 - the safe loader, in C where there is one
     except yaml.MarkedYAMLError as error:
         line = error.problem_mark.line + 1 if error.problem_mark else 1
         raise HandbookError(f"{path.name}:{line}: {error.problem}") from error
+    except yaml.YAMLError as error:
+        raise HandbookError(f"{path.name}:1: {error}") from error
+    if not isinstance(raw, dict):
+        raise HandbookError(f"{path.name}:1: a plant is written as names with values")
     validator = _validator(schema)
     if not validator.is_valid(raw):
         faults = sorted(validator.iter_errors(raw), key=lambda fault: list(map(str, fault.absolute_path)))
-        raise HandbookError("\n".join(f"{where(fault.absolute_path)}: {fault.message}" for fault in faults))
+        raise HandbookError(
+            "\n".join(f"{where(fault.absolute_path)}: {fault.message[:MOST_MESSAGE]}" for fault in faults)
+        )
     return raw, where
 
 

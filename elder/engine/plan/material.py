@@ -133,7 +133,7 @@ def reasons_of(material: Material, method: Method) -> tuple[str, ...]:
     found = [material.state]
     rows = LYING[kind_of_form(method.form)][material.kept]
     found += [next((name for days, name in rows if material.cut_days >= days), "")]
-    if material.whole and material.piece not in WHOLE and _usable_cm(material) >= LONG_SHARE * method.length_cm:
+    if material.whole and material.piece not in WHOLE and _usable_cm(material) >= LONG_SHARE * method.length_cm - 1e-9:
         found.append("longer")
     return tuple(name for name in found if name)
 

@@ -100,7 +100,7 @@ def potting_of(plant: Plant, method: Method) -> Potting:
     """The potting of a plant that was rooted by a method."""
     book = _book()
     mix = book["mix"][_mix_kind(plant, method)]
-    kind = next((kind for kind, item in book["support"].items() if plant.slug in item["plants"]), "")
+    kind = next((kind for kind, item in book["support"].items() if plant.kin in item["plants"]), "")
     return Potting(
         steps=tuple(book["by_medium"][method.medium]),
         depth=_own(book["depth"], plant),
@@ -112,14 +112,14 @@ def potting_of(plant: Plant, method: Method) -> Potting:
         support=book["support"][kind]["text"] if kind else "",
         support_kind=kind,
         repot=tuple(book["repot"]),
-        fill_up=book["fill_up"]["text"] if plant.slug in book["fill_up"]["plants"] else "",
+        fill_up=book["fill_up"]["text"] if plant.kin in book["fill_up"]["plants"] else "",
         fill_up_after=book["fill_up"]["after_days"],
     )
 
 
 def _own(section: dict[str, Any], plant: Plant, key: str = "text") -> str:
     """The plant's own words, else those for all others."""
-    return str(section["by_plant"].get(plant.slug, section["other"])[key])
+    return str(section["by_plant"].get(plant.kin, section["other"])[key])
 
 
 def _mix_kind(plant: Plant, method: Method) -> str:

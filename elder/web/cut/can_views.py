@@ -17,6 +17,7 @@ from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.web.cut.forms import CanForm
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.read.handbook import clonable_here
 from elder.web.read.what_if import seen_text
 from elder.web.say.plants import plant_words, way_words
 from elder.web.say.words import about, in_ten, plural, sureness
@@ -68,7 +69,10 @@ def can_be_cut(request: GardenRequest) -> HttpResponse:
     ways = [(way.slug, way_words(way.form, way.name)) for way in subject.plant.ways]
     asked = asked_of(subject.method)
     given = {ask.key: request.GET.get(ask.key) or ask.ways[_usual(ask.key, subject)][0] for ask in asked}
-    form = CanForm({"plant": subject.plant.slug, "method": subject.method.slug, **given}, ways=ways, asked=asked)
+    plants = clonable_here(request.garden).values()
+    form = CanForm(
+        {"plant": subject.plant.slug, "method": subject.method.slug, **given}, ways=ways, asked=asked, plants=plants
+    )
     page = CanPage(
         form=form,
         subject=subject,

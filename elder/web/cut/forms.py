@@ -9,8 +9,8 @@ from uuid import uuid4
 from django import forms
 
 from elder.engine.cut.suitability import Question
-from elder.engine.handbook.loading import clonable, named, unknown
-from elder.engine.handbook.model import Method
+from elder.engine.handbook.loading import named, unknown
+from elder.engine.handbook.model import Method, Plant
 from elder.engine.plan.material import MOST_DAYS, STEMS, WHOLE, Material
 from elder.web.say.pieces import PIECE_WORDS
 from elder.web.say.units import read_length, shown_length
@@ -65,7 +65,15 @@ class HandForm(forms.Form):
     variety = forms.CharField(label="Variety", max_length=60, required=False)
     mother = forms.CharField(label="From which plant", max_length=80, required=False)
 
-    def __init__(self, data: Sent = None, *, units: str, mothers: Iterable[str] = (), **rest: Unpack[Filled]) -> None:
+    def __init__(
+        self,
+        data: Sent = None,
+        *,
+        units: str,
+        mothers: Iterable[str] = (),
+        own: Iterable[Plant] = (),
+        **rest: Unpack[Filled],
+    ) -> None:
         super().__init__(data, **rest)
         self.units = units
         self.mothers = list(mothers)
@@ -74,7 +82,7 @@ class HandForm(forms.Form):
         plants = choosing(self, "plant")
         nameless = [(plant.slug, plant.name.removeprefix("Unknown, ")) for plant in unknown().values()]
         plants.choices = [
-            *((plant.slug, plant.name) for plant in named().values()),
+            *((plant.slug, plant.name) for plant in (*own, *named().values())),
             ("I do not know what it is", nameless),
         ]
 
@@ -153,11 +161,19 @@ class RulesForm(forms.Form):
     longest = _rule("Longest", 0.5, 600)
     short = forms.BooleanField(label="Material is short: fewer nodes will do", required=False)
 
-    def __init__(self, data: Sent = None, *, units: str, ways: list[tuple[str, str]], **rest: Unpack[Filled]) -> None:
+    def __init__(
+        self,
+        data: Sent = None,
+        *,
+        units: str,
+        ways: list[tuple[str, str]],
+        plants: Iterable[Plant],
+        **rest: Unpack[Filled],
+    ) -> None:
         super().__init__(data, **rest)
         self.units = units
         plant = choosing(self, "plant")
-        plant.choices = [(one.slug, one.name) for one in clonable().values() if any(_has_stem(w) for w in one.ways)]
+        plant.choices = [(one.slug, one.name) for one in plants if any(_has_stem(w) for w in one.ways)]
         method = choosing(self, "method")
         method.choices = ways
         unit = "in" if units == "us" else "cm"
@@ -196,12 +212,13 @@ class CanForm(forms.Form):
         *,
         ways: list[tuple[str, str]],
         asked: tuple[Question, ...],
+        plants: Iterable[Plant],
         **rest: Unpack[Filled],
     ) -> None:
         super().__init__(data, **rest)
         self.asked = asked
         plant = choosing(self, "plant")
-        plant.choices = [(one.slug, one.name) for one in clonable().values()]
+        plant.choices = [(one.slug, one.name) for one in plants]
         method = choosing(self, "method")
         method.choices = ways
         for ask in asked:
@@ -223,10 +240,10 @@ class VarietyForm(forms.Form):
     protected = forms.ChoiceField(choices=VarietyAnswer.Said, required=False)
     quarantine = forms.ChoiceField(choices=VarietyAnswer.Said, required=False)
 
-    def __init__(self, data: Sent = None, **rest: Unpack[Filled]) -> None:
+    def __init__(self, data: Sent = None, *, plants: Iterable[str], **rest: Unpack[Filled]) -> None:
         super().__init__(data, **rest)
         plant = choosing(self, "plant")
-        plant.choices = [(slug, slug) for slug in clonable()]
+        plant.choices = [(slug, slug) for slug in plants]
 
 
 STRENGTHS: Final = (("percent", "%"), ("ppm", "ppm"), ("mg_g", "mg per g"), ("mg_l", "mg per litre"))

@@ -28,6 +28,7 @@ from elder.web.cut.layout import (
 )
 from elder.web.cut.subject import Subject, subject_of
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.read.handbook import clonable_here
 from elder.web.say.plants import plant_words
 from elder.web.say.units import US, length_in
 from elder.web.say.words import plural
@@ -104,7 +105,8 @@ def layout(request: GardenRequest) -> HttpResponse:
     ways = [(way.slug, way.name) for way in subject.plant.ways if cut_spec(subject.plant, way)]
     asked = {name: request.GET.get(name, "") for name in (*RULES, "short") if request.GET.get(name)}
     start = {"plant": subject.plant.slug, "method": subject.method.slug, "wanted": subject.wanted, **asked}
-    form = RulesForm(start, units=request.user.units, ways=ways)
+    plants = clonable_here(request.garden).values()
+    form = RulesForm(start, units=request.user.units, ways=ways, plants=plants)
     template = "cut/layout_answer.html" if wants_fragment(request) else "cut/layout.html"
     short = may_be_short(subject.plant, subject.method)
     if spec is None:

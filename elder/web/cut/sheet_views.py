@@ -24,6 +24,7 @@ from elder.web.cut.subject import want_reckoned
 from elder.web.cut.trimming import fates, strike_more, unstriking
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.batches import BatchToday, batch_of
+from elder.web.read.handbook import clonable_here
 from elder.web.read.wants import Reckoning
 from elder.web.read.what_if import SEEN_JOINED, WhatIf, seen_in
 from elder.web.say.batches import entry_words
@@ -110,7 +111,7 @@ def prepared(request: GardenRequest, want_id: int) -> HttpResponse:
 @in_garden("tend")
 def say_variety(request: GardenRequest) -> HttpResponse:
     """Remember what was said of a variety, and go back to the sheet."""
-    form = VarietyForm(request.POST)
+    form = VarietyForm(request.POST, plants=clonable_here(request.garden))
     want = get_object_or_404(Want, pk=whole(request.POST.get("want")), garden=request.garden)
     if form.is_valid():
         data = form.cleaned_data

@@ -6,9 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from urllib.parse import urlencode
 
-from elder.engine.handbook.loading import clonable
+from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.web.garden.access import GardenRequest
+from elder.web.read.handbook import clonable_here
 from elder.web.read.wants import Reckoning, batches_of, reckon, want_rows
 from elder.web.read.what_if import AS_IT_IS, WhatIf
 from elder.web.season.taking import advised
@@ -62,8 +63,9 @@ def subject_of(request: GardenRequest, *, fits: Callable[[Plant, Method], bool] 
     want = want_reckoned(request, whole(request.GET.get("want"))) if whole(request.GET.get("want")) else None
     mother = StockPlant.objects.filter(garden=request.garden, pk=whole(request.GET.get("mother"))).first()
     asked = request.GET.get("plant", "")
-    slug = asked if asked in clonable() else want.row.plant if want else mother.plant if mother else START
-    plant = clonable()[slug]
+    plants = clonable_here(request.garden)
+    slug = asked if asked in plants else want.row.plant if want else mother.plant if mother else START
+    plant = plants.get(slug) or handbook()[slug]
     if want and want.row.plant != slug:
         want = None
     if mother and mother.plant != slug:

@@ -28,6 +28,7 @@ from elder.web.cut.sheet import SheetLine, cutting_picture
 from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
+from elder.web.read.handbook import own_here, plant_here
 from elder.web.say.pieces import HABITS
 from elder.web.say.refusals import lead_and_rest, refusal_words
 from elder.web.say.routes import onward_words
@@ -104,7 +105,8 @@ def windfall(request: GardenRequest) -> HttpResponse:
     length = 16 if request.user.units == "us" else 40
     asked = {**START, "length": length, **request.GET.dict()}  # an address need not say all of it
     mothers = StockPlant.objects.filter(garden=request.garden, ended_on=None).values_list("name", flat=True)
-    form = HandForm(asked, units=request.user.units, mothers=mothers)
+    own = own_here(request.garden).values()
+    form = HandForm(asked, units=request.user.units, mothers=mothers, own=own)
     page = _answered(request, form) if form.is_valid() else WindfallPage(form)
     return show(request, "cut/windfall_answer.html" if wants_fragment(request) else "cut/windfall.html", page)
 
@@ -200,7 +202,7 @@ def take_windfall(request: GardenRequest) -> HttpResponse:
     form = TakeHandForm(request.POST)
     places = {place.pk: place for place in request.garden.places.all()}
     data = form.cleaned_data if form.is_valid() else {}
-    plant = handbook().get(data.get("plant", ""))
+    plant = plant_here(request.garden, data.get("plant", ""))
     known = plant and data["method"] in {way.slug for way in plant.ways}
     if not known or data["rooting"] not in places or data["growing"] not in places:
         messages.error(request, "That answer had grown old. Here it is anew; press again.")

@@ -16,11 +16,14 @@ from elder.drawing.soil_line import STRIP
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook, named, search
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.handbook.own import own_values, raw_of, relative_text
 from elder.engine.plan.seed_rival import seed_rival
 from elder.engine.setting import Setting
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.plants.models import OwnPlant
 from elder.web.plants.ways import WayHere, cuttable_now, season_words, way_here
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
+from elder.web.read.handbook import own_here, plant_here
 from elder.web.say.units import temperature
 from elder.web.say.words import about, listed, stretch_words
 from elder.web.ui.pages import show
@@ -61,6 +64,15 @@ class PlantsPage:
 
 
 @dataclass(frozen=True)
+class OwnBeside:
+    """A plant of the household's own beside its relative: each value changed, as theirs, the handbook's, and why."""
+
+    row: OwnPlant
+    relative: str
+    values: list[tuple[str, str, str, str]]
+
+
+@dataclass(frozen=True)
 class PlantPage:
     """One plant for this garden. Schools: a question, and each school with what it says and whether Elder starts there.
     Facts: a name, and what is to be said."""
@@ -75,6 +87,8 @@ class PlantPage:
     seed: str
     ruler: Scene
     ground: Scene
+    own: OwnBeside | None
+    beside: list[tuple[str, str]]
 
 
 @require_GET
@@ -83,11 +97,17 @@ def plants(request: GardenRequest) -> HttpResponse:
     """The handbook: what can be cut today, what later, what is sown or grafted instead."""
     words = request.GET.get("q", "").strip()[:60]
     climate, today = climate_of(request.garden), request.today
-    found = search(words) if words else list(named().values())
+    own = list(own_here(request.garden).values())
+    wanted = words.lower().split()
+    mine = [one for one in own if all(word in f"{one.name} {one.latin}".lower() for word in wanted)]
+    found = [*mine, *(search(words) if words else named().values())]
     rows = [_listed(item, climate, today) for item in found]
     order = {group: i for i, group in enumerate(GROUP_ORDER)}
     rows.sort(key=lambda row: order[row.plant.group])
-    groups = [(GROUP_NAMES[name], list(items)) for name, items in groupby(rows, lambda row: row.plant.group)]
+    shipped = [row for row in rows if not row.plant.relative]
+    groups = [(GROUP_NAMES[name], list(items)) for name, items in groupby(shipped, lambda row: row.plant.group)]
+    if yours := [row for row in rows if row.plant.relative]:
+        groups.insert(0, ("Yours", yours))
     page = PlantsPage(groups, words, len(found), sum(row.now for row in rows))
     return show(request, "plants/plants.html", page)
 
@@ -105,7 +125,7 @@ def _listed(item: Plant, climate: Climate, today: date) -> ListedPlant:
 @in_garden("see")
 def plant(request: GardenRequest, slug: str) -> HttpResponse:
     """One plant: its ways side by side for this garden, its year, its hazards, its facts and their sources."""
-    item = handbook().get(slug)
+    item = plant_here(request.garden, slug)
     if item is None:
         raise Http404
     today, climate = request.today, climate_of(request.garden)
@@ -126,8 +146,24 @@ def plant(request: GardenRequest, slug: str) -> HttpResponse:
         seed=_seed_words(request, item),
         ruler=ruler_scene(axis, today, day_words=lambda day: about(day, today)),
         ground=ground_scene(axis, today, climate, height=STRIP.height),
+        own=_own(request, item),
+        beside=[(one.slug, one.name) for one in own_here(request.garden).values() if one.relative == item.slug],
     )
     return show(request, "plants/plant.html", page)
+
+
+def _own(request: GardenRequest, plant: Plant) -> OwnBeside | None:
+    """A household's own values beside its relative's; nothing for a plant of the handbook."""
+    row = OwnPlant.objects.filter(garden=request.garden, slug=plant.slug).first() if plant.relative else None
+    if row is None:
+        return None
+    raw, base = raw_of(row.text), raw_of(relative_text(row.relative))
+    values = []
+    for one, mine, theirs, why in own_values(raw, base):
+        way = raw["methods"][one.path[1]]["name"] if one.path[0] == "methods" else ""
+        name = f"{one.name}, {way}" if way else one.name
+        values.append((name, f"{mine} {one.unit}".strip(), "none" if theirs is None else str(theirs), why))
+    return OwnBeside(row, handbook()[row.relative].name, values)
 
 
 def _schools(plant: Plant) -> list[tuple[str, list[tuple[str, str, bool]]]]:

@@ -8,9 +8,9 @@ from typing import ClassVar, Final, Unpack, cast
 
 from django import forms
 
-from elder.engine.handbook.loading import clonable
 from elder.engine.handbook.model import Plant
 from elder.web.garden.models import Garden
+from elder.web.read.handbook import clonable_here
 from elder.web.say.words import in_ten
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
@@ -138,8 +138,9 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
         super().__init__(data, **rest)
         self.garden, self.today = garden, today
         plants = choosing(self, "plant")
-        plants.choices = [(plant.slug, plant.name) for plant in clonable().values()]
-        chosen = clonable().get(self["plant"].value() or "", next(iter(clonable().values())))
+        self.plants = clonable_here(garden)
+        plants.choices = [(plant.slug, plant.name) for plant in self.plants.values()]
+        chosen = self.plants.get(self["plant"].value() or "", next(iter(self.plants.values())))
         methods = cast(forms.Select, self.fields["method"].widget)
         methods.choices = [(way.slug, f"{way.name}, {in_ten(way.take.mean)} take") for way in chosen.ways]
         if self.instance.lots > 1:  # one lot of several is changed by itself
@@ -158,7 +159,7 @@ class WantForm(forms.ModelForm):  # type: ignore[type-arg]
     @property
     def plant_chosen(self) -> Plant:
         """The plant chosen. Only for a form that is valid."""
-        return clonable()[self.cleaned_data["plant"]]
+        return self.plants[self.cleaned_data["plant"]]
 
     @property
     def asks_for_more(self) -> bool:

@@ -46,6 +46,7 @@ def reasons(reckoning: Reckoning, place_names: tuple[str, str], units: str) -> l
         *_mother_reason(reckoning, plan, option),
         Reason("Then", f"{onward_words(reckoning.method)} {reckoning.method.risk}".strip()),
         *_edge_reason(plan),
+        *_spreads_reason(reckoning),
         *_seed_reason(reckoning, option),
     ]
 
@@ -138,6 +139,14 @@ def _cold_reason(reckoning: Reckoning, option: CutOption) -> list[Reason]:
         return []
     most = reckoning.setting.assumptions.carry_nights
     return [Reason("Cold", f"about {plural(nights, 'night', 'nights')} to carry the pots in; you said {most}.")]
+
+
+def _spreads_reason(reckoning: Reckoning) -> list[Reason]:
+    """That it spreads, where it goes into the ground: a corner of weeds it may hold, and everything beside it too."""
+    plant = reckoning.plant
+    if not plant.spreads or reckoning.want.purpose != "bed":
+        return []
+    return [Reason("Spreads", f"{plant.spreads_note or 'it runs'}. Never plant out what is declared a weed there.")]
 
 
 def _mother_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) -> list[Reason]:

@@ -4,20 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Final
 
-from elder.engine.handbook.loading import clonable
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.setting import Setting
 from elder.web.batches.models import Batch
 from elder.web.garden.access import GardenRequest
 from elder.web.read.batches import batch_today
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
+from elder.web.read.handbook import clonable_here
 from elder.web.season.answers import Answer
 from elder.web.season.better_place import best_places
 from elder.web.season.forms import WantForm
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 from elder.web.ui.parsing import whole
+
+TO_THE_METRE: Final = {"hedge_each": 3, "patch_each": 6}  # where a hedge or a patch begins (common practice)
 
 
 @dataclass(frozen=True)
@@ -79,9 +82,10 @@ def starting_values(request: GardenRequest, row: Want | None) -> dict[str, objec
             "ask": "cuttings" if row.cuttings else "wanted",
             "cuttings": row.cuttings or "",
         }
-        return {**values, **places, **asked, "when": "by" if row.by else "safe"}
+        return {**values, **places, **asked, **TO_THE_METRE, "when": "by" if row.by else "safe"}
     slug, way = request.GET.get("start") or request.GET.get("plant", ""), request.GET.get("way", "")
-    plant = clonable().get(slug) or clonable()["tomato"]
+    plants = clonable_here(request.garden)
+    plant = plants.get(slug) or plants["tomato"]
     method = next((m for m in plant.ways if m.slug == way), plant.ways[0])
     return {
         "plant": plant.slug,
@@ -96,6 +100,7 @@ def starting_values(request: GardenRequest, row: Want | None) -> dict[str, objec
         "purpose": Want.Purpose.BED,
         **_places_for(plant, method, request),
         "stock": Want.Stock.USUAL,
+        **TO_THE_METRE,
         **_mother_asked(request, plant),
     }
 
@@ -115,7 +120,7 @@ def sheet_values(request: GardenRequest, row: Want | None) -> Mapping[str, objec
     if "plant" not in request.GET:
         return starting_values(request, row)
     given = {**starting_values(request, row), **request.GET.dict()}
-    chosen = clonable().get(str(given["plant"]))
+    chosen = clonable_here(request.garden).get(str(given["plant"]))
     if chosen and request.GET.get("for_plant", chosen.slug) != chosen.slug:
         given |= {"method": chosen.ways[0].slug, **_places_for(chosen, chosen.ways[0], request)}
     return given

@@ -7,9 +7,9 @@ from typing import ClassVar, Unpack
 
 from django import forms
 
-from elder.engine.handbook.loading import clonable
 from elder.web.garden.forms import NamedInGarden
 from elder.web.garden.models import Garden
+from elder.web.read.handbook import clonable_here
 from elder.web.say.words import day_words
 from elder.web.stock.models import StockLook, StockPlant
 from elder.web.ui.fields import (
@@ -73,7 +73,7 @@ class StockForm(NamedInGarden):
             origin = choosing(self, "origin")
             origin.choices = [one for one in StockPlant.Origin.choices if one[0] != StockPlant.Origin.OURS]
         plants = choosing(self, "plant")
-        plants.choices = [(plant.slug, plant.name) for plant in clonable().values()]
+        plants.choices = [(plant.slug, plant.name) for plant in clonable_here(garden).values()]
         self.fields["origin"].required = False
         if self.instance.pk and self.instance.takes.exists():
             self.fields["plant"].disabled = True  # what was cut from it is of that plant
@@ -92,7 +92,7 @@ class StockForm(NamedInGarden):
         """What was left empty comes from the handbook."""
         data = super().clean() or {}
         data["origin"] = data.get("origin") or self.instance.origin or StockPlant.Origin.THERE
-        plant = clonable().get(data.get("plant", ""))
+        plant = clonable_here(self.garden).get(data.get("plant", ""))
         if plant:
             for name, usual in (("gives", plant.gives), ("again_days", plant.again_days)):
                 if data.get(name) is None and name not in self.errors:
