@@ -12,10 +12,12 @@ import pytest
 from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
+from elder.engine.handbook.own import copy_of, raw_of, relative_text, written
 from elder.web.batches.models import Batch, Photo
 from elder.web.cut.models import TrayLabel
 from elder.web.garden import access
 from elder.web.garden.models import Person, RecordsDraft
+from elder.web.plants.models import OwnPlant
 from elder.web.read import services
 from elder.web.rounds import round as rounds
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
@@ -117,6 +119,11 @@ def all_names() -> dict[str, list[str]]:
     return found
 
 
+def own_text(relative: str, name: str = "Ours") -> str:
+    """A plant of one's own as it is begun from a relative, written out."""
+    return written(copy_of(raw_of(relative_text(relative)), name, relative))
+
+
 @pytest.fixture
 def address(garden: Any, today: date) -> Any:
     """The address of a name, with a want, batch, entry and place of the garden."""
@@ -144,6 +151,7 @@ def address(garden: Any, today: date) -> Any:
         "verb": "pot-on",
         "slug": "tomato",
         "stock_id": mother.pk,
+        "plant_id": OwnPlant.objects.create(garden=garden, name="Ours", relative="mint", text=own_text("mint")).pk,
         "membership_id": garden.household.memberships.create(person=PersonFactory(), role="viewer").pk,
     }
     for person in Person.objects.all():

@@ -39,7 +39,7 @@ OWNER_ONLY = {
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
     "season-fit", "season-risk", "want-serve",
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
-    "stock-end",
+    "stock-end", "own-new", "own-read", "own-change", "own-away",
 }  # fmt: skip
 TENDING = {
     "windfall-take", "batch-name", "take", "harvest", "note", "move", "entry-correct",
@@ -54,7 +54,7 @@ POST_ONLY = {
     "move", "undo",
     "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done",
     "round-move", "round-recut", "batch-name", "round-withdraw",
-    "stock-end", "cut-prepared", "stock-look", "cut-trim",
+    "stock-end", "own-away", "cut-prepared", "stock-look", "cut-trim",
     "cut-variety", "label-print", "label-tray-clear", "label-find",
 }  # fmt: skip
 

@@ -22,6 +22,7 @@ class PottingLines:
     potting: Potting
     rungs: list[tuple[str, str]]
     ladder: list[str]
+    feed_share: str
     cautions: list[str]
 
 
@@ -37,6 +38,7 @@ def potting_lines(batch: BatchToday, units: str) -> PottingLines:
         potting=potting,
         rungs=[(shown_volume(rung.litres, units), about(rung.due, batch.today)) for rung in rungs[1:]],
         ladder=[rung_words(rung, batch.method.harden_days) for rung in hardening_ladder(batch.method.harden_days)],
+        feed_share="quarter" if "quarter" in potting.feed_strength else "half",
         cautions=own if any("dust" in text for text in own) else [CAUTIONS["pot_on"], *own],
     )
 

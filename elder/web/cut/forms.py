@@ -257,6 +257,18 @@ def _number(label: str) -> forms.FloatField:
     )
 
 
+FEED_SHARES: Final = (("tenth", "a tenth"), ("quarter", "a quarter"), ("half", "half"), ("whole", "the whole of it"))
+
+
+class FeedForm(forms.Form):
+    """The label's dose, the share of it, and the can or jar it goes into."""
+
+    dose = _number("The label says, ml")
+    per = _number("to so many litres")
+    share = forms.ChoiceField(label="Of that", choices=FEED_SHARES)
+    litres = _number("Your can or jar holds, litres")
+
+
 class DilutionForm(forms.Form):
     """A strength as the label says it, the strength wanted, and how much of it."""
 

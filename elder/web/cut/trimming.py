@@ -93,7 +93,7 @@ def strike_more(batch: Batch, count: int, *, key: UUID, today: date, person: Per
             transaction.set_rollback(True)
             return refused
     assert isinstance(made, Batch)  # noqa: S101 - a refusal was returned above
-    return made, entry
+    return made, Entry.objects.get(key=entry.key)  # sent twice, it was written the first time
 
 
 def unstriking(made: Batch, entry: Entry, batch: Batch) -> Undo:

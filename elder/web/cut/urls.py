@@ -2,7 +2,16 @@
 
 from django.urls import path
 
-from elder.web.cut import can_views, hormone_views, label_views, layout_views, room_views, sheet_views, windfall_views
+from elder.web.cut import (
+    can_views,
+    feed_views,
+    hormone_views,
+    label_views,
+    layout_views,
+    room_views,
+    sheet_views,
+    windfall_views,
+)
 
 urlpatterns = [
     path("cut/", room_views.cut_room, name="cut"),
@@ -13,6 +22,7 @@ urlpatterns = [
     path("cut/variety/", sheet_views.say_variety, name="cut-variety"),
     path("cut/layout/", layout_views.layout, name="cut-layout"),
     path("cut/can/", can_views.can_be_cut, name="cut-can"),
+    path("cut/feed/", feed_views.feed, name="cut-feed"),
     path("cut/hormone/", hormone_views.hormone, name="cut-hormone"),
     path("labels/", label_views.labels, name="labels"),
     path("labels/<int:batch_id>/<slug:size>.png", label_views.label_preview, name="label-preview"),

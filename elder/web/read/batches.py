@@ -74,12 +74,11 @@ class BatchToday:
 
     @property
     def lifting(self) -> tuple[date, date] | None:
-        """When those lined out may be lifted: their first rest after a whole season. Nothing once it is over: they
-        stay where they stand."""
-        since = self.state.since("planted")
-        if not self.method.route.lifted or since is None:
+        """When those lined out may be lifted: their first rest after a whole season in the row. Nothing once it is
+        over: they stay where they stand."""
+        if not self.method.route.lifted or not self.state.count("planted"):
             return None
-        found = next_rest(self.climate, since)
+        found = next_rest(self.climate, self.state.taken_on)
         return found if self.today <= found[1] else None
 
     @property

@@ -17,7 +17,7 @@ from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import BatchToday, living
 from elder.web.read.gardens import place_of, places_of
 from elder.web.read.services import days_ahead
-from elder.web.rounds.carry import Carry, carry_in
+from elder.web.rounds.carry import Carry, carry_in, carry_out
 
 LOOKS = ("first_look", "next_look", "tug", "give_up")
 AT_GROWING = frozenset(
@@ -129,7 +129,8 @@ def jobs_of(batch: BatchToday, garden: Garden, ahead: Sequence[DayAhead]) -> lis
         weekdays=garden.water_days,
         hot=is_hot(batch.plant, place_of(here), first),
     )
-    tasks = [*(_tug(task, batch) for task in batch.tasks), *care]
+    out = carry_out(batch, garden, ahead)
+    tasks = [*(_tug(task, batch) for task in batch.tasks), *care, *([out] if out else [])]
     return [Job(task, batch, places.get(place_id_of(task, batch))) for task in tasks]
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+FEEDING: Final = "Feed by its label, never stronger. Wash your hands before you eat, and keep it from children."
 DILUTION: Final = (
     "The product’s label is the rule: which strength, which plants, gloves, and how to throw away what is left. "
     "Powders are not thinned with water unless the label says so. Dipped stems are not eaten."

@@ -23,6 +23,7 @@ document.addEventListener("alpine:init", function () {
   });
   asks("can", ["can-answer"]);
   asks("dilution", ["hormone-answer"]);
+  asks("feeding", ["feed-answer"]);
 });
 
 // A school that was chosen stays in sight and in reach of the keyboard when its step is drawn anew.
