@@ -149,7 +149,7 @@ def test_a_mother_has_the_season_of_her_place(north: Climate) -> None:
     assert season_at(GLASS, north).normals.t_max[6] == pytest.approx(22.3 + 7)
 
 
-@pytest.mark.parametrize("slug", ["fig", "grapevine"])
+@pytest.mark.parametrize("slug", ["gooseberry", "grapevine"])
 def test_no_dormant_sticks_in_august(north: Climate, slug: str) -> None:
     plant = handbook()[slug]
     seen = MotherHere(seen_on=AUGUST, growth="growing", shoots=20)

@@ -251,7 +251,7 @@ def test_only_what_is_well_known_is_eaten_or_fed() -> None:
 def test_every_brace_is_one_the_sheet_fills(plant: Any, method: Any) -> None:
     known = {
         "count", "wanted", "lost", "mother", "cuttings", "pots", "per_pot", "labels", "depth", "spacing", "row",
-        "length", "nodes", "buried", "buried_nodes", "below", "above", "above_cut", "above_why", "laid",
+        "length", "nodes", "buried", "buried_nodes", "below", "above", "above_cut", "above_why", "laid", "plugs",
         "long_length", "short_length", "powder", "gel", "strength", "dry_days",
         "stick_on", "place", "warmth", "day_warmth", "best", "first_look",
     }  # fmt: skip

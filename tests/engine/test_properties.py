@@ -101,7 +101,7 @@ def test_what_a_windfall_promises_is_what_its_batch_says_the_minute_after(
     found = what_can_this_become(material, Setting(plant, plant.methods[0], NORTH, SILL, SILL, day), places)
     assert isinstance(found, Windfall)
     best = found.options[0]
-    state = replay([Entry("t", "taken", day, best.cuttings)], today=day)
+    state = replay([Entry("t", "taken", day, best.cuttings)], today=day, route=best.method.route)
     assert isinstance(state, BatchState)
     stood = [dict(places)[key] for key in best.places]
     setting = Condition.of(best.flags).under(Setting(plant.grown_by(best.method), best.method, NORTH, *stood, day))
@@ -113,7 +113,7 @@ def test_what_a_windfall_promises_is_what_its_batch_says_the_minute_after(
         assert chance_of([ahead.ready_on(by)], best.sure + 1) < 0.9 + 0.05
     expected = float(ahead.ready_on(by) @ np.arange(best.cuttings + 1))
     # Told no day it is for, a batch is hardened at looks, a day or so after it stands: on a steep day that tells.
-    assert expected == pytest.approx(best.likely, abs=0.05 * best.cuttings + 0.02)
+    assert expected == pytest.approx(best.likely, abs=0.06 * best.cuttings + 0.02)
     told = forecast(state, setting, take=best.take, aims=Aims(ready_on=by))
     assert float(told.ready_on(by) @ np.arange(best.cuttings + 1)) == pytest.approx(
         best.likely, abs=0.02 * best.cuttings + 0.02

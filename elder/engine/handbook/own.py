@@ -16,6 +16,7 @@ import yaml
 
 from elder.engine.handbook.tables import FOLDER, SAFE_LOADER
 
+Raw = dict[str, Any]  # a plant's file as plain values
 OURS: Final = "ours: "  # how the source of a changed value begins, before its reason
 NOT_TO_EAT: Final = "Nothing is known of eating it, or of feeding it: do not, unless you know."
 
@@ -67,9 +68,9 @@ RISING: Final = (
 )
 
 
-def raw_of(text: str) -> dict[str, Any]:
+def raw_of(text: str) -> Raw:
     """A plant's file as plain values. What it is was checked when it was read."""
-    found: dict[str, Any] = yaml.load(text, Loader=SAFE_LOADER)  # noqa: S506 - the safe loader
+    found: Raw = yaml.load(text, Loader=SAFE_LOADER)  # noqa: S506 - the safe loader
     return found
 
 
@@ -78,7 +79,7 @@ def relative_text(slug: str) -> str:
     return Path(FOLDER / "plants" / f"{slug}.yaml").read_text(encoding="utf-8")
 
 
-def copy_of(raw: dict[str, Any], name: str, relative: str) -> dict[str, Any]:
+def copy_of(raw: Raw, name: str, relative: str) -> Raw:
     """A plant begun from another: its values and cautions, none of what is eaten, no other names of its own."""
     made = copy.deepcopy(raw)
     called = raw["name"]
@@ -91,7 +92,7 @@ def copy_of(raw: dict[str, Any], name: str, relative: str) -> dict[str, Any]:
     return made
 
 
-def rows_of(raw: dict[str, Any]) -> Iterator[ValueRow]:
+def rows_of(raw: Raw) -> Iterator[ValueRow]:
     """Every value of a file that may be changed."""
     for row in PLANT_ROWS:
         if value_at(raw, row.path) is not None:
@@ -113,14 +114,14 @@ def value_at(raw: Any, path: tuple[Any, ...]) -> Any:
     return raw
 
 
-def changed(raw: dict[str, Any], path: tuple[Any, ...], value: float, why: str) -> None:
+def changed(raw: Raw, path: tuple[Any, ...], value: float, why: str) -> None:
     """Put a value in its place, with why, where it is another than was there."""
     holder = value_at(raw, path[:-1])
     holder[path[-1]] = int(value) if float(value).is_integer() else float(value)
     holder["source"] = f"{OURS}{why}"
 
 
-def out_of_order(raw: dict[str, Any]) -> Iterator[tuple[tuple[Any, ...], str]]:
+def out_of_order(raw: Raw) -> Iterator[tuple[tuple[Any, ...], str]]:
     """Pairs that do not rise, by the path of the second, each with its sentence."""
     pairs: list[tuple[tuple[Any, ...], tuple[Any, ...], str]] = [*RISING]
     for i in range(len(raw["methods"])):
@@ -132,12 +133,12 @@ def out_of_order(raw: dict[str, Any]) -> Iterator[tuple[tuple[Any, ...], str]]:
             yield high, said
 
 
-def written(raw: dict[str, Any]) -> str:
+def written(raw: Raw) -> str:
     """A plant as the handbook's own YAML."""
     return str(yaml.safe_dump(raw, sort_keys=False, allow_unicode=True, width=118))
 
 
-def own_values(raw: dict[str, Any], base: dict[str, Any]) -> list[tuple[ValueRow, Any, Any, str]]:
+def own_values(raw: Raw, base: Raw) -> list[tuple[ValueRow, Any, Any, str]]:
     """The values a household gave, each with its relative's and the reason."""
     by_slug = {way["slug"]: i for i, way in enumerate(base["methods"])}
     found = []

@@ -131,18 +131,7 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
     asked = whole(form["count"].value())
     count = asked if 0 < asked <= MOST_TAKEN else max(advised(item), 1)
     mother = str(form["stock_plant"].value() or "")
-    first = item.option.rooted[0] if item.option else None
-    facts = Facts(
-        count=count,
-        wanted=item.needed,
-        mother=mother,
-        place=item.row.rooting_place.name,
-        warmth=warmth_words(item.row.rooting_place, request, request.today),
-        first_look=first if first and first > request.today else None,
-        today=request.today,
-        cut_on=max(request.today, item.option.day) if item.option else request.today,
-        units=units,
-    )
+    facts = _facts(request, item, count, mother)
     pot, _ = pot_picture(plant, method, count, units, chosen)
     return SheetPage(
         item=item,
@@ -175,6 +164,22 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
         cautions=[one.text for one in plant.cautions if one.at in ("cut", "stick", "share")],
         onward=f"{onward_words(method)} {method.risk}".strip(),
         variety=variety_asked(request, plant, item.row.variety),
+    )
+
+
+def _facts(request: GardenRequest, item: Reckoning, count: int, mother: str) -> Facts:
+    """What the sheet's words are filled with."""
+    first = item.option.rooted[0] if item.option else None
+    return Facts(
+        count=count,
+        wanted=item.needed,
+        mother=mother,
+        place=item.row.rooting_place.name,
+        warmth=warmth_words(item.row.rooting_place, request, request.today),
+        first_look=first if first and first > request.today else None,
+        today=request.today,
+        cut_on=max(request.today, item.option.day) if item.option else request.today,
+        units=request.user.units,
     )
 
 

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import copy
 from dataclasses import dataclass
-from typing import Any
 
 from django import forms
 from django.forms import BoundField
 from django.utils.text import slugify
 
 from elder.engine.handbook.loading import load_text
-from elder.engine.handbook.own import OURS, ValueRow, changed, out_of_order, raw_of, rows_of, value_at, written
+from elder.engine.handbook.own import OURS, Raw, ValueRow, changed, out_of_order, raw_of, rows_of, value_at, written
 from elder.engine.handbook.tables import HandbookError
 from elder.web.ui.fields import Sent, choosing
 
@@ -38,7 +37,7 @@ class OwnForm(forms.Form):
     like = forms.ChoiceField(label="One more way, begun from", required=False)
     called = forms.CharField(label="called", max_length=50, required=False)
 
-    def __init__(self, data: Sent = None, *, raw: dict[str, Any]) -> None:
+    def __init__(self, data: Sent = None, *, raw: Raw) -> None:
         super().__init__(data)
         self.raw = raw
         self.fields["name"].initial, self.fields["latin"].initial = raw["name"], raw["latin"]
@@ -86,7 +85,7 @@ class OwnForm(forms.Form):
         data["raw"] = made
         return data
 
-    def _changed(self, made: dict[str, Any], row: ValueRow) -> None:
+    def _changed(self, made: Raw, row: ValueRow) -> None:
         value, why = self.cleaned_data.get(row.key), str(self.cleaned_data.get(f"{row.key}-why") or "").strip()
         if value is None or value == value_at(self.raw, row.path):
             return
@@ -94,7 +93,7 @@ class OwnForm(forms.Form):
             self.add_error(f"{row.key}-why", "Why? It is shown beside the value.")
         changed(made, row.path, value, why)
 
-    def _one_more(self, made: dict[str, Any]) -> list[dict[str, Any]]:
+    def _one_more(self, made: Raw) -> list[Raw]:
         like, called = self.cleaned_data.get("like"), str(self.cleaned_data.get("called") or "").strip()
         if not like:
             return []
@@ -105,7 +104,7 @@ class OwnForm(forms.Form):
         way = next(way for way in made["methods"] if way["slug"] == like)
         return [{**copy.deepcopy(way), "slug": slug, "name": called}]
 
-    def _read(self, made: dict[str, Any]) -> None:
+    def _read(self, made: Raw) -> None:
         try:
             load_text(written(made), made["slug"])
         except HandbookError as error:

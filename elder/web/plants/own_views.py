@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.engine.handbook.loading import clonable, named
-from elder.engine.handbook.own import copy_of, raw_of, relative_text, written
+from elder.engine.handbook.own import Raw, copy_of, raw_of, relative_text, written
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.plants.models import OwnPlant
 from elder.web.plants.own_actions import keep_own, put_away
@@ -65,7 +64,7 @@ def change(request: GardenRequest, plant_id: int) -> HttpResponse:
     return _own_form(request, raw_of(row.text), row)
 
 
-def _own_form(request: GardenRequest, raw: dict[str, Any], row: OwnPlant | None) -> HttpResponse:
+def _own_form(request: GardenRequest, raw: Raw, row: OwnPlant | None) -> HttpResponse:
     form = OwnForm(request.POST if request.method == "POST" else None, raw=raw)
     if request.method == "POST" and form.is_valid():
         made = form.cleaned_data["raw"]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, Final
+from typing import Final
 
 from elder.web.say.words import listed
 
@@ -42,9 +42,13 @@ WHY_NOT: Final = {  # why a piece makes no plant (common practice)
 }
 
 
-def not_this_piece(no: Mapping[str, Any]) -> str:
+def _names(found: object) -> list[str]:
+    return [str(one) for one in found] if isinstance(found, tuple | list) else []
+
+
+def not_this_piece(no: Mapping[str, object]) -> str:
     """That a piece makes no plant, why, and the nearest thing that does."""
-    plant, piece, instead = str(no["plant"]), str(no["piece"]), list(no["instead"])
+    plant, piece, instead = str(no["plant"]), str(no["piece"]), _names(no["instead"])
     does = listed(PIECE_WORDS[name] for name in instead[:MOST_INSTEAD]) or "nothing that can be cut"
     if piece in instead:
         return (
