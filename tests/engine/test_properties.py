@@ -113,10 +113,12 @@ def test_what_a_windfall_promises_is_what_its_batch_says_the_minute_after(
         assert chance_of([ahead.ready_on(by)], best.sure + 1) < 0.9 + 0.05
     expected = float(ahead.ready_on(by) @ np.arange(best.cuttings + 1))
     # Told no day it is for, a batch is hardened at looks, a day or so after it stands: on a steep day that tells.
-    assert expected == pytest.approx(best.likely, abs=0.06 * best.cuttings + 0.02)
+    assert expected == pytest.approx(best.likely, abs=0.05 * best.cuttings + 0.02)
     told = forecast(state, setting, take=best.take, aims=Aims(ready_on=by))
+    # With no days in a pot to smooth it, on which day a look falls tells by half as much again.
+    share = 0.03 if best.method.route.stays else 0.02
     assert float(told.ready_on(by) @ np.arange(best.cuttings + 1)) == pytest.approx(
-        best.likely, abs=0.02 * best.cuttings + 0.02
+        best.likely, abs=share * best.cuttings + 0.02
     )
 
 
