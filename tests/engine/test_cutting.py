@@ -162,6 +162,38 @@ def test_common_practice_in_numbers(
     assert depth is None or found.depth_cm == pytest.approx(depth)
 
 
+@pytest.mark.parametrize(
+    ("plant", "method", "depth", "under", "laid"),
+    [
+        # Four nodes 7 cm apart, the lowest 2.5 cm from the foot: the second stands at the surface.
+        ("grapevine", "stick", 9.5, 1, 0),
+        ("grapevine", "ground", 2.5 + 26 / 3, 1, 0),  # 30 cm, less 2.5 below and 1.5 above
+        # Six nodes 59/6 cm apart, the first at 1 cm: two of them lie under, and half a centimetre more.
+        ("vanilla", "bark", 5, 2, 1 + 59 / 6 + 0.5),
+        ("tomato", "jar", 0.34 * 12, 1, 0),  # nodes at 0.5 and 4.3 cm: the third that is under holds one
+        ("basil", "jar", 5, 2, 0),  # half of 10 cm; nodes at 0.5, 3.7 and 6.8
+        ("dragon-fruit", "gritty", 6.5, 1, 0),
+    ],
+)
+def test_depth_follows_from_the_nodes(plant: str, method: str, depth: float, under: int, laid: float) -> None:
+    found = sticking(*way(plant, method), 12)
+    assert (found.depth_cm, found.under, found.laid_cm) == (pytest.approx(depth), under, pytest.approx(laid))
+
+
+@pytest.mark.parametrize(
+    ("vessel", "containers", "each", "kind"),
+    [
+        ("one to a pot", 33, 1, "pot"),
+        ("several together", 9, 4, "pot"),
+        ("a bin of thirty", 2, 30, "bin"),
+        ("", 9, 4, "pot"),
+    ],
+)
+def test_what_a_vessel_holds(vessel: str, containers: int, each: int, kind: str) -> None:
+    found = sticking(*way("tomato", "mix"), 33, chosen={"vessel": vessel})
+    assert (found.containers, found.each, found.container) == (containers, each, kind)
+
+
 def test_one_stands_alone_and_none_is_not_stuck() -> None:
     assert sticking(*way("rosemary", "gritty"), 1).spacing_cm == 13
     with pytest.raises(ValueError, match="at least one"):

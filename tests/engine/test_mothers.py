@@ -12,7 +12,15 @@ from hypothesis import strategies as st
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import PupRule
 from elder.engine.mother.demand import CuttingsAsked, shortages
-from elder.engine.mother.gives_today import Mother, MotherSeen, full_of, giving, pups_kept, wood_opens
+from elder.engine.mother.gives_today import (
+    Mother,
+    MotherSeen,
+    full_of,
+    giving,
+    pups_kept,
+    takes_from,
+    wood_opens,
+)  # fmt: skip
 
 TODAY = date(2027, 4, 6)
 PINEAPPLE, BANANA = handbook()["pineapple"].pups, handbook()["banana"].pups
@@ -41,6 +49,31 @@ def test_just_cut_it_comes_back_evenly() -> None:
     assert (bare.now, bare.again_on) == (0, TODAY + timedelta(days=2))
     assert gives(taken=[(ago(12), 12)]).now == 12
     assert gives(taken=[(TODAY + timedelta(days=2), 12)]).now == 12, "what is yet to be cut is still on it"
+
+
+@pytest.mark.parametrize(
+    ("taken", "wanted", "until", "takes"),
+    [
+        # She gives 4 and has 4 again 14 days on, evenly: 3 more are there after ten and a half days, so on the 11th.
+        ([], 11, 90, [(0, 4), (14, 4), (25, 3)]),
+        ([], 11, 20, [(0, 4), (14, 4)]),
+        ([], 3, 90, [(0, 3)]),
+        # All were cut today: two are worth going for after a week, then four a fortnight on.
+        ([(0, 4)], 6, 90, [(7, 2), (21, 4)]),
+        ([(0, 4)], 6, 6, []),
+    ],
+)
+def test_taken_as_she_gives(taken: Any, wanted: int, until: int, takes: Any) -> None:
+    mother = Mother(4, 14)
+    found = giving(mother, MotherSeen(), [(TODAY + timedelta(days=day), count) for day, count in taken], TODAY)
+    told = takes_from(mother, found, wanted, start=TODAY, until=TODAY + timedelta(days=until))
+    assert [((day - TODAY).days, count) for day, count in told] == takes
+
+
+def test_pups_do_not_come_again() -> None:
+    mother = Mother(3, 400, PINEAPPLE)
+    found = giving(mother, MotherSeen(on=TODAY, pups=3), [], TODAY)
+    assert takes_from(mother, found, 8, start=TODAY, until=TODAY + timedelta(days=900)) == [(TODAY, 3)]
 
 
 def test_a_third_of_the_shoots_counted() -> None:

@@ -106,6 +106,16 @@ def test_those_rooted_in_their_jar_are_ready_when_hardened_and_not_before(
     assert ahead.established_on == after(14)
 
 
+def test_what_was_given_unrooted_is_no_plant(north: Climate, tomato: Plant, sill: Place) -> None:
+    """Of six, two are given away unrooted and one rooted: that one is counted, and those two never."""
+    setting = Setting(tomato, tomato.method("jar"), north, sill, sill, after(90))
+    lines = [*history((0, "taken", 6), (9, "rooted", 1), (10, "given", 1)), Entry("l", "lost", after(12), 3, "waiting")]
+    state = replay([*lines, Entry("g", "given", after(11), 2, "waiting")], today=after(90))
+    assert isinstance(state, BatchState)
+    assert (state.given, state.living) == (3, 0)
+    assert list(forecast(state, setting).ready_on(after(90))) == [0, 1]
+
+
 def told(state: BatchState, setting: Setting, onward: Onward) -> list[tuple[str, int, int]]:
     ahead = forecast(state, setting)
     return [(task.verb, (task.due - CUT).days, task.count) for task in due(state, ahead, onward)]
@@ -151,7 +161,12 @@ def test_a_shoot_too_short_to_pot_is_measured_again_in_a_week(north: Climate, si
 
 
 def test_the_next_rest_begins_a_season_on(north: Climate, south: Climate) -> None:
-    for climate, since in ((north, date(2027, 4, 20)), (south, date(2027, 10, 20)), (north, date(2027, 12, 1))):
+    for climate, since in (
+        (north, date(2027, 4, 20)),
+        (south, date(2027, 10, 20)),
+        (north, date(2027, 12, 1)),
+        (north, date(2027, 8, 1)),
+    ):
         dormant = wood_in_season(climate, "dormant", stock_indoors=False)
         first, last = next_rest(climate, since)
         days = [first + timedelta(days=i) for i in range(-1, (last - first).days + 2)]

@@ -148,6 +148,8 @@ def test_carried_in_and_out_again(owner: Client, garden: Any, monkeypatch: pytes
     monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: cold)
     press(owner, garden, "carry_in", batch)
     assert "Carry out again" not in page(owner, "round", garden), "tonight is the night"
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: MILD)
+    assert "Carry out again" not in page(owner, "round", garden), "nor on the day they came in"
     tomorrow = TODAY + timedelta(days=1)
     monkeypatch.setattr(access, "today_in", lambda garden: tomorrow)
     monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: cold[1:])

@@ -131,19 +131,17 @@ def takes_from(mother: Mother, giving: Giving, wanted: int, *, start: date, unti
     """So many taken from one mother as she gives them: all she has on the first day, then each time she has as many
     again as are worth going for, to ``until``; what is still wanting then is not there. Pups do not come again."""
     takes = [(start, min(giving.now, wanted))] if giving.now else []
-    left = wanted - sum(count for _, count in takes)
-    if giving.why in ("pups", "pups_kept", "ended", "diseased", "too_small") or not giving.full:
+    if not giving.full or giving.why in ("pups", "pups_kept", "ended", "diseased", "too_small"):
         return takes
-    worth = max(min(giving.full, left), min(FEW, giving.full))
-    day = start if takes else giving.again_on or start
-    while left > 0 and worth > 0:
-        gap = math.ceil(min(worth, left) * mother.again_days / giving.full - 1e-9)
-        day = add_days(day, gap) if takes else day
-        if day > until:
-            break
-        takes.append((day, min(worth, left)))
-        left -= takes[-1][1]
-    return takes
+    if not takes and giving.again_on:
+        takes = [(giving.again_on, min(FEW, giving.full, wanted))]
+    left = wanted - sum(count for _, count in takes)
+    while takes and left > 0:
+        count = min(giving.full, left)
+        day = add_days(takes[-1][0], math.ceil(count * mother.again_days / giving.full - 1e-9))
+        takes.append((day, count))
+        left -= count
+    return [(day, count) for day, count in takes if day <= until]
 
 
 def wood_opens(plant: Plant, climate: Climate, today: date, mother: MotherHere | None = None) -> date | None:
