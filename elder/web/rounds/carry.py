@@ -6,11 +6,12 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from elder.engine.cut.standing import sticking
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.place.weather import DayAhead
 from elder.engine.round.cold_nights import ColdNight, cold_nights
 from elder.engine.round.lifting import at_a_time, weight_limit_kg
-from elder.engine.round.loads import Load, potted_load, unrooted_load
+from elder.engine.round.loads import SHARED, Load, potted_load, unrooted_load
 from elder.engine.round.milestones import Task
 from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import BatchToday
@@ -89,7 +90,7 @@ def _standing_out(batch: BatchToday) -> Iterator[tuple[str, Load | None, int]]:
     """What of a batch may stand where nights are cold: stage, its containers, how many plants."""
     state = batch.state
     for stage, load in (
-        ("waiting", unrooted_load(state, batch.method)),
+        ("waiting", _as_stuck(batch)),
         ("potted", potted_load(state, "potted", batch.plant, batch.method)),
         ("hardening", potted_load(state, "hardening", batch.plant, batch.method)),
     ):
@@ -100,6 +101,15 @@ def _standing_out(batch: BatchToday) -> Iterator[tuple[str, Load | None, int]]:
         in_ground += state.count("waiting") + state.count("rooted")
     if in_ground:
         yield "planted", None, in_ground
+
+
+def _as_stuck(batch: BatchToday) -> Load | None:
+    """Those not potted yet, in as many containers as the cut sheet filled."""
+    load = unrooted_load(batch.state, batch.method)
+    if load is None:
+        return None
+    stick = sticking(batch.plant, batch.method, load.plants, chosen=batch.row.treatment)
+    return Load(stick.container, stick.containers, SHARED[stick.container][1], load.plants)
 
 
 def _is_in(batch: BatchToday, night: date) -> bool:
