@@ -47,9 +47,12 @@ def steps(plant: str, method: str, **chosen: str) -> dict[str, Any]:
 @pytest.mark.no_cover
 @pytest.mark.parametrize(("plant", "method"), EVERY, ids=IDS)
 def test_every_way_has_a_whole_sheet(plant: Any, method: Any) -> None:
-    for answers in itertools.product(*(
-        [(question, one.school) for one in ways] for question, ways in schools_of(plant, method).items()
-    )):  # fmt: skip
+    """Each school alone, and beside each size: whether a stem is cut at all decides most of what follows."""
+    asked = schools_of(plant, method)
+    each = [(question, one.school) for question, ways in asked.items() for one in ways]
+    sizes = [("size", one.school) for one in asked.get("size", ())] or [each[0]]
+    for one, size in itertools.product(each, sizes):
+        answers = [*start_of(plant, method).items(), size, one]
         found = sheet_steps(plant, method, dict(answers))
         keys = [step.key for step in found]
         assert len(keys) == len(set(keys))

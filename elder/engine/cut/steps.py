@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any, Final
 
 from elder.engine.cut.bench import bench_facts, bench_table, conditions, fits
@@ -36,8 +37,10 @@ class Step:
     label: bool = False
 
 
+@lru_cache(maxsize=256)
 def schools_of(plant: Plant, method: Method) -> dict[str, tuple[School, ...]]:
-    """The questions on which people differ at this sheet, each with its schools, the one Elder starts with first."""
+    """The questions on which people differ at this sheet, each with its schools, the one Elder starts with first. Kept,
+    and not to be written to."""
     facts = bench_facts(plant, method)
     bench = [
         School(row["question"], row["school"], row["text"], row["start"])
