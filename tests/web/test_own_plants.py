@@ -140,6 +140,14 @@ def test_written_out_here_and_read_in_elsewhere(owner: Client, garden: Any, sign
         ("slug: [", "Line 2"),
         ("slug: mint\n", "is a required property"),
         (own_text("mint").replace("late: 14", "late: 2"), "Line"),
+        (own_text("mint").replace("late: 14", "late: 901"), "Roots, late: between 2 and 900 days."),
+        (own_text("mint").replace("late: 14", "late: .inf"), "A number in it is none that a plant has."),
+        (own_text("mint").replace("value: 8", "value: .nan"), "A number in it is none that a plant has."),
+        (own_text("mint").replace("late: 14", "late: 2027-13-45"), "A number in it is none that a plant has."),
+        (own_text("mint").replace("value: -4", "value: -99"), "less than the minimum"),
+        (own_text("mint").replace("slug: mix", "slug: jar"), "Two of its ways have one name."),
+        ("a: &a [x, x]\nb: &b [*a, *a]\nc: [*b, *b]\n", "no anchors"),
+        ("[" * 5000, "It is nested deeper than any plant."),
     ],
 )
 def test_what_is_no_plant_is_not_read_in(owner: Client, garden: Any, sent: str, said: str) -> None:

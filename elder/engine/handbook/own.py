@@ -18,6 +18,12 @@ from elder.engine.handbook.tables import FOLDER, SAFE_LOADER
 
 Raw = dict[str, Any]  # a plant's file as plain values
 OURS: Final = "ours: "  # how the source of a changed value begins, before its reason
+MOST_DEEP: Final = 12  # a plant's file is six deep
+GREATEST: Final = 1e6  # no value of a plant comes near it; .nan and .inf are not below it
+OPENING: Final = (
+    yaml.BlockMappingStartToken, yaml.BlockSequenceStartToken, yaml.FlowMappingStartToken, yaml.FlowSequenceStartToken,
+)  # fmt: skip
+CLOSING: Final = yaml.FlowMappingEndToken | yaml.FlowSequenceEndToken
 NOT_TO_EAT: Final = "Nothing is known of eating it, or of feeding it: do not, unless you know."
 
 
@@ -133,9 +139,54 @@ def out_of_order(raw: Raw) -> Iterator[tuple[tuple[Any, ...], str]]:
             yield high, said
 
 
+class _Plainly(yaml.SafeDumper):
+    """Writes every value out where it stands, never as a mark that points to another."""
+
+    def ignore_aliases(self, data: object) -> bool:
+        return True
+
+
 def written(raw: Raw) -> str:
     """A plant as the handbook's own YAML."""
-    return str(yaml.safe_dump(raw, sort_keys=False, allow_unicode=True, width=118))
+    return str(yaml.dump(raw, Dumper=_Plainly, sort_keys=False, allow_unicode=True, width=118))
+
+
+def unsafe(text: str) -> str:
+    """Why a text from elsewhere is not to be read at all: it points back into itself, by which a few lines grow without
+    end, it is nested deeper than any plant, or a number in it is none. Nothing for one that may be read."""
+    depth = 0
+    try:
+        for token in yaml.scan(text, Loader=SAFE_LOADER):
+            if isinstance(token, yaml.AliasToken | yaml.AnchorToken):
+                return "A plant says everything where it stands: no anchors."
+            depth += isinstance(token, OPENING) - isinstance(token, yaml.BlockEndToken | CLOSING)
+            if depth > MOST_DEEP:
+                return "It is nested deeper than any plant."
+        sound = all(abs(number) < GREATEST for number in _numbers(yaml.load(text, Loader=SAFE_LOADER)))  # noqa: S506
+    except yaml.YAMLError:
+        return ""  # what is wrong with it is said, by its line, when it is read
+    except ValueError:  # thousands of digits, or a date that no calendar has
+        sound = False
+    return "" if sound else "A number in it is none that a plant has."
+
+
+def out_of_bounds(raw: Raw) -> Iterator[str]:
+    """What no plant has, each in a sentence: a value outside what may be asked for, or two ways of one name."""
+    for row in rows_of(raw):
+        value = value_at(raw, row.path)
+        if not row.least <= value <= row.most:
+            yield f"{row.name}: between {row.least:g} and {row.most:g} {row.unit}".rstrip() + "."
+    slugs = [way["slug"] for way in raw["methods"]]
+    if len(set(slugs)) < len(slugs):
+        yield "Two of its ways have one name."
+
+
+def _numbers(node: Any) -> Iterator[float]:
+    if isinstance(node, dict | list):
+        for item in node.values() if isinstance(node, dict) else node:
+            yield from _numbers(item)
+    elif isinstance(node, int | float):
+        yield node
 
 
 def own_values(raw: Raw, base: Raw) -> list[tuple[ValueRow, Any, Any, str]]:

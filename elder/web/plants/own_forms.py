@@ -10,7 +10,19 @@ from django.forms import BoundField
 from django.utils.text import slugify
 
 from elder.engine.handbook.loading import load_text
-from elder.engine.handbook.own import OURS, Raw, ValueRow, changed, out_of_order, raw_of, rows_of, value_at, written
+from elder.engine.handbook.own import (
+    OURS,
+    Raw,
+    ValueRow,
+    changed,
+    out_of_bounds,
+    out_of_order,
+    raw_of,
+    rows_of,
+    unsafe,
+    value_at,
+    written,
+)
 from elder.engine.handbook.tables import HandbookError
 from elder.web.ui.fields import Sent, choosing
 
@@ -123,11 +135,14 @@ class ReadInForm(forms.Form):
     def clean_text(self) -> str:
         """The text, if it reads as a plant."""
         text = str(self.cleaned_data["text"])
+        if why := unsafe(text):
+            raise forms.ValidationError(why)
         try:
             load_text(text, "own-read-in")
         except HandbookError as error:
             raise forms.ValidationError(f"Line {str(error).partition(':')[2]}") from error
         raw = raw_of(text)
-        for _, said in out_of_order(raw):
+        said = [*out_of_bounds(raw), *(words for _, words in out_of_order(raw))]
+        if said:
             raise forms.ValidationError(said)
         return text
