@@ -43,7 +43,7 @@ class LabelText:
 
 
 @dataclass(frozen=True)
-class Box:
+class Block:
     """A black box, mm."""
 
     x: float
@@ -70,7 +70,7 @@ class Shape:
     points: tuple[tuple[float, float], ...]
 
 
-LabelShape = Box | Words | Shape
+LabelShape = Block | Words | Shape
 
 
 def label_shapes(text: LabelText, size: Size, matrix: Sequence[Sequence[int]], measure: Measure) -> list[LabelShape]:
@@ -134,7 +134,7 @@ def _qr(matrix: Sequence[Sequence[int]], x: float, y: float, side: float) -> lis
                 start = column
             elif not black and start is not None:
                 left, top = x + (start + QUIET) * each, y + (row + QUIET) * each
-                found.append(Box(left, top, (column - start) * each, each))
+                found.append(Block(left, top, (column - start) * each, each))
                 start = None
     return found
 

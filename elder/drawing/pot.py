@@ -49,6 +49,8 @@ def pot_scene(
     surface = FLOOR - stick.height_cm * px + (0 if in_ground else 0.08 * stick.height_cm * px)
     shapes: list[Shape] = [*_container(stick, width_cm, px, surface, kind, in_ground)]
     many = min(stick.each, MOST_DRAWN)
+    if stick.filled.vessel.cells:
+        many = 1
     if in_ground:
         many = max(int(width_cm / stick.spacing_cm), 1)
     inner = width_cm * px * (1.0 if in_ground else 0.8)

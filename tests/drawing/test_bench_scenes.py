@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from elder.drawing.family import ROOMY, SNUG, family_axis, family_scene
-from elder.drawing.label import SIZES, STRIP, TAG, Box, LabelText, Words, fit, label_shapes
+from elder.drawing.label import SIZES, STRIP, TAG, Block, LabelText, Words, fit, label_shapes
 from elder.drawing.pot import FLOOR, DrawnCutting, pot_scene
 from elder.drawing.scene import Area, Line, Mark, Scene, Text
 from elder.drawing.stem import PAD, Ruler, stem_scene
@@ -159,12 +159,12 @@ def test_a_label_holds_what_it_says(size: Any, long: int) -> None:
         if isinstance(shape, Words):
             assert shape.x + measure(shape.words, shape.bold, shape.size) <= size.width_mm + 1e-6
             assert 0 < shape.y <= size.height_mm
-        elif isinstance(shape, Box):
+        elif isinstance(shape, Block):
             assert shape.x >= 0
             assert shape.x + shape.width <= size.width_mm
             assert shape.y >= 0
             assert shape.y + shape.height <= size.height_mm
-    boxes = [shape for shape in shapes if isinstance(shape, Box)]
+    boxes = [shape for shape in shapes if isinstance(shape, Block)]
     each = min(box.height for box in boxes)
     assert sum(box.width * box.height for box in boxes) == pytest.approx(6 * each * each), "every dark module, once"
     said = [shape.words for shape in shapes if isinstance(shape, Words)]

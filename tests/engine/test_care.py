@@ -16,7 +16,7 @@ from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.place.warmth import Place
 from elder.engine.round.care import DEEDS, MINUTES, cares, minutes_of
 from elder.engine.round.hardening import SEEDLING_DAYS, hardening_ladder
-from elder.engine.round.loads import potted_load, unrooted_load
+from elder.engine.round.loads import loads
 from elder.engine.round.milestones import Task
 from elder.engine.round.potting import ladder, potting_of, ready_sign
 from elder.engine.setting import Setting
@@ -212,22 +212,25 @@ def test_the_ladder_of_hardening_rises_and_is_shorter_than_a_seedlings() -> None
 def test_long_crops_climb_pot_sizes(bench: Any) -> None:
     fig = bench("fig", "bag").did("rooted", 20, 3).did("potted", 21, 3)
     # 1 US gallon, then 5 to 7, then bigger after one or two years (common practice).
-    rungs = ladder(fig.plant, STUCK + timedelta(days=21))
+    rungs = ladder(fig.plant, fig.method, STUCK + timedelta(days=21))
     assert [rung.litres for rung in rungs] == [3.8, 22, 40]
     assert fig.tasks(22)["pot_up"].due == rungs[1].due
-    assert potted_load(fig.state(22), "potted", fig.plant, fig.method).each_kg == pytest.approx(3.8 * 1.41)
+    # A litre of potting mix with a fifth of grit is 1.3 kg wet, a plant 0.05 kg for each litre; and the empty pot.
+    assert loads(fig.state(22), fig.plant, fig.method)["potted"].each_kg == pytest.approx(3.8 * 1.35 + 0.23)
     fig.did("potted_up", 300)
     assert fig.tasks(300)["pot_up"].due == rungs[2].due
-    assert potted_load(fig.state(300), "potted", fig.plant, fig.method).each_kg == pytest.approx(22 * 1.41)
-    assert len(ladder(handbook()["tomato"], STUCK)) == 1
+    assert loads(fig.state(300), fig.plant, fig.method)["potted"].each_kg == pytest.approx(22 * 1.35 + 1.32)
+    tomato = handbook()["tomato"]
+    assert len(ladder(tomato, tomato.methods[0], STUCK)) == 1
 
 
 def test_loads_count_containers_not_cuttings(bench: Any) -> None:
-    load = unrooted_load(bench().state(0), bench().method)
+    found = loads(bench().state(0), bench().plant, bench().method)
+    assert set(found) == {"stuck"}
+    load = found["stuck"]
     assert (load.container, load.containers, load.plants) == ("jar", 2, 8)
     ground = bench("blackcurrant", "ground")
-    assert unrooted_load(ground.state(0), ground.method) is None
-    assert potted_load(bench().state(0), "potted", bench().plant, bench().method) is None
+    assert loads(ground.state(0), ground.plant, ground.method) == {}
 
 
 def test_every_way_of_the_handbook_can_be_tended_potted_and_told_ready(north: Any) -> None:

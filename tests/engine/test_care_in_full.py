@@ -13,7 +13,7 @@ import pytest
 from elder.engine.batch.forecast import forecast
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.round.care import STAKE_AFTER, cares
-from elder.engine.round.lifting import FREQUENCY, Lift, at_a_time, weight_limit_kg, wet_weight_kg
+from elder.engine.round.lifting import FREQUENCY, Lift, at_a_time, weight_limit_kg
 from elder.engine.setting import Setting
 from tests.engine.test_care import SILL, STUCK, Bench
 
@@ -177,5 +177,4 @@ def test_a_lift_that_cannot_be(wrong: dict[str, Any]) -> None:
 
 
 def test_pots_at_a_time() -> None:
-    assert wet_weight_kg(2) == pytest.approx(2 * (1.2 + 0.06 + 0.05))
     assert [at_a_time(each, 12.0) for each in (0, 0.5, 1.2, 4, 12, 12.5)] == [0, 24, 10, 3, 1, 0]

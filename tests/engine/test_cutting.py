@@ -86,7 +86,7 @@ def test_every_question_shows_both_schools_and_begins_where_the_handbook_does(pl
         ("banana", "pup", {"take": "three or four stalks to the clump", "strip": "every leaf", "stick": "no deeper"}),
         ("banana", "ground", {"take": "straight cut", "stick": "no deeper"}),
         ("dragon-fruit", "gritty", {"length": "woody core", "callus": "airy shade", "stick": "{cm 5} to {cm 8}"}),
-        ("vanilla", "bark", {"containers": "Half bark", "stick": "tied to the support", "mist": "three times a day"}),
+        ("vanilla", "bark", {"containers": "{mix}", "stick": "tied to the support", "mist": "three times a day"}),
         ("sweet-potato", "pot", {"take": "twist each slip", "water": "{cm 2} of water", "stick": "half the pot"}),
         ("grapevine", "stick", {"take": "Scratch it", "length": "slanted", "stick": "the second at the surface"}),
         ("watercress", "growbed", {"stick": "gravel"}),
@@ -286,7 +286,7 @@ def test_only_what_is_well_known_is_eaten_or_fed() -> None:
 def test_every_brace_is_one_the_sheet_fills(plant: Any, method: Any) -> None:
     known = {
         "count", "wanted", "lost", "mother", "cuttings", "pots", "per_pot", "labels", "depth", "spacing", "row",
-        "length", "nodes", "buried", "buried_nodes", "below", "above", "above_cut", "above_why", "laid", "plugs",
+        "length", "nodes", "buried", "buried_nodes", "below", "above", "above_cut", "above_why", "laid", "plugs", "mix",
         "long_length", "short_length", "powder", "gel", "strength", "dry_days",
         "stick_on", "place", "warmth", "day_warmth", "best", "first_look",
     }  # fmt: skip

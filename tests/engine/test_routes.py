@@ -31,7 +31,7 @@ from elder.engine.plan.want import Want
 from elder.engine.plan.wood import next_rest, wood_in_season
 from elder.engine.refusal import Refusal
 from elder.engine.round.care import cares
-from elder.engine.round.loads import potted_load
+from elder.engine.round.loads import loads
 from elder.engine.round.milestones import Onward, due
 from elder.engine.setting import Setting
 from elder.engine.space.occupancy import stays_of
@@ -206,18 +206,18 @@ def test_what_hardens_in_its_jar_is_carried_in_its_jar(tomato: Plant) -> None:
     lines = history((0, "taken", 7), (9, "rooted", 7), (12, "hardening", 7))
     state = replay(lines, today=after(20), route=straight.route)
     assert isinstance(state, BatchState)
-    jars = potted_load(state, "hardening", tomato, straight)
-    pots = potted_load(state, "hardening", tomato, potted)
-    assert jars
-    assert pots
+    (jars,) = loads(state, tomato, straight).values()
+    (pots,) = loads(state, tomato, potted).values()
     assert (jars.container, jars.containers, pots.container, pots.containers) == ("jar", 2, "pot", 7)
 
 
 def test_where_it_stands_until_it_goes_out(tomato: Plant) -> None:
-    straight = stays_of(tomato.method("jar-straight-out"), ("sill", "frame"), 9, cut=CUT, rooted=(CUT, CUT), out=CUT)
+    straight = stays_of(
+        tomato, tomato.method("jar-straight-out"), ("sill", "frame"), 9, cut=CUT, rooted=(CUT, CUT), out=CUT
+    )
     assert [(stay.place, stay.container, stay.count) for stay in straight] == [("sill", "jar", 9)]
     clay = tomato.method("clay-solution")
-    stays = stays_of(clay, ("sill", "frame"), 9, cut=CUT, rooted=(after(10), after(14)), out=after(40))
+    stays = stays_of(tomato, clay, ("sill", "frame"), 9, cut=CUT, rooted=(after(10), after(14)), out=after(40))
     assert [(stay.place, stay.container) for stay in stays] == [("sill", "net pot"), ("frame", "net pot")]
 
 

@@ -37,14 +37,19 @@ def day(offset: int) -> date:
 def test_a_batch_stands_at_two_places() -> None:
     method = handbook()["tomato"].method("jar")
     days = {"cut": day(0), "rooted": (day(11), day(16)), "out": day(40)}
-    rooting, growing = stays_of(method, ("sill", "shelf"), 11, **days)
+    rooting, growing = stays_of(handbook()["tomato"], method, ("sill", "shelf"), 11, **days)
     assert rooting == Stay("sill", "jar", day(0), day(16), 11)
     assert growing == Stay("shelf", "pot", day(11), day(40), 10)  # nine in ten of eleven
+    assert rooting.filled
+    assert growing.filled
+    assert (rooting.filled.vessels, growing.filled.vessels) == (3, 10), "five to a jar, each in a pot of its own"
 
 
 def test_what_is_struck_in_the_ground_stays_there() -> None:
     method = handbook()["blackcurrant"].method("ground")
-    (stay,) = stays_of(method, ("bed", "bed"), 6, cut=day(0), rooted=(day(60), None), out=day(200))
+    (stay,) = stays_of(
+        handbook()["blackcurrant"], method, ("bed", "bed"), 6, cut=day(0), rooted=(day(60), None), out=day(200)
+    )
     assert stay == Stay("bed", "row", day(0), day(200), 6)
 
 

@@ -48,11 +48,11 @@ def test_the_shipped_tables_fit(name: str) -> None:
         ("stems", 'cause: "A gross, sappy shoot"', "cause: A gross, sappy shoot", "'sappy shoot' was unexpected"),
         ("stems", "take: 0.85, days: 1.05", "take: 1.85, days: 1.05", "1.85 is greater than the maximum of 1"),
         ("stems", "for: [bare, fleshy]", "for: [bare, bony]", "'bony' is not one of"),
-        ("potting", "kg_per_litre: 1.3", "kg_per_litre: heavy", "'heavy' is not of type 'number'"),
-        ("potting", "litres: 22", "litres: -22", "-22 is less than or equal to the minimum of 0"),
+        ("mixes", "wet_kg: 1.3", "wet_kg: heavy", "'heavy' is not of type 'number'"),
+        ("containers", "litres: 22", "litres: -22", "-22 is less than or equal to the minimum of 0"),
         ("cutting", "media: [plug], cm: 3", "media: [plug], cm: 3, share: 0.5", "is valid under each of"),
         ("cutting", "part: cut", "part: wave", "'wave' is not one of"),
-        ("cutting", "jar: {width: 8", "bucket: {width: 8", "'bucket' is not one of"),
+        ("containers", "kind: jar", "kind: bucket", "'bucket' is not one of"),
     ],
 )
 def test_a_row_that_does_not_fit(handbook_copy: Path, name: str, was: str, becomes: str, words: str) -> None:

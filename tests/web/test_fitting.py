@@ -64,9 +64,9 @@ def test_a_want_in_nobodys_way_is_not_weighed(crowded: Garden, today: date, monk
     WantFactory(garden=crowded, rooting_place=apart)
     weighed = []
 
-    def noted(plan: Any, setting: Any, now: Any, places: Any) -> Any:
+    def noted(plan: Any, setting: Any, now: Any, places: Any, **kit: Any) -> Any:
         weighed.append(now[1][0])
-        return choices_for(plan, setting, now, places)
+        return choices_for(plan, setting, now, places, **kit)
 
     monkeypatch.setattr(fitting, "choices_for", noted)
     proposal = fitting.propose(reckon_all(crowded, today), crowded, today)

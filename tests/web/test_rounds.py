@@ -143,7 +143,7 @@ def test_carry_in_tonight_by_risk_weight_and_who_is_in_already(
     assert [round(carry.worst.short_c, 1) for carry in found.carries] == [3.0, 1.0]
     said = page(owner, "round", garden)
     assert "Carry in tonight" in said
-    assert "3 jars from Cold frame, about 0.9 kg each" in said
+    assert "3 jars from Cold frame, about 0.7 kg each" in said
     press(owner, garden, "carry_in", tender, worse)
     said = page(owner, "round", garden)
     assert said.count("in already") == 2

@@ -200,7 +200,11 @@ def _set_down(entry: Entry, gone: Mapping[str, list[Lot]]) -> list[Lot]:
 
 
 def _noticed(state: BatchState, entry: Entry, target: str, gone: Mapping[str, list[Lot]]) -> BatchState:
-    """What else a move tells: that some were seen rooted, put out to harden from their pots, or given away."""
+    """What else a move tells: that some were seen rooted, put out to harden from their pots, or given away; and that
+    they have left what they were stuck in."""
+    if target not in ("rooted", "lost"):
+        left = sum(lot.count for stage in ("waiting", "rooted") for lot in gone.get(stage, ()))
+        state = dataclasses.replace(state, moved_on=state.moved_on + left)
     if entry.kind == "rooted":
         seen = (*state.rooted_seen, Lot(entry.on, entry.count))
         return dataclasses.replace(state, rooted_seen=seen, looks=_looked(state, entry.on))

@@ -69,7 +69,8 @@ class Hardened:
 @dataclass(frozen=True)
 class BatchState:
     """Where the cuttings of a batch stand. Lots by stage are oldest first. ``looks``: the days on which what waits was
-    looked at, each once; ``passed_over``: the keys of written lines that do not add up."""
+    looked at, each once; ``passed_over``: the keys of written lines that do not add up; ``moved_on``: how many
+    have left what they were stuck in, alive."""
 
     taken: int
     taken_on: date
@@ -88,6 +89,7 @@ class BatchState:
     moves: tuple[Moved, ...] = ()
     potted_up: tuple[date, ...] = ()
     passed_over: tuple[str, ...] = ()
+    moved_on: int = 0
 
     def count(self, stage: str) -> int:
         """How many stand at a stage."""

@@ -20,7 +20,7 @@ from elder.engine.climate import made_up_years
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import YEAR_DAYS
 from elder.engine.climate.frost import FrostDates
-from elder.engine.climate.made_up_years import Recipe
+from elder.engine.climate.made_up_years import WeatherLaw
 from elder.engine.climate.normals import midwinter
 
 MIDSUMMER: Final = YEAR_DAYS - YEAR_DAYS // 2  # 183 days after midwinter
@@ -92,7 +92,7 @@ def _root(f: Callable[[float], float], bound: float) -> float | None:
 class _Solver:
     """Finds the spread and the curve by which the stated frosts come out."""
 
-    recipe: Recipe
+    recipe: WeatherLaw
     noise: Floats
     limit_c: float
 

@@ -27,7 +27,7 @@ LEAST_ABOVE_NIGHT_C: Final = 0.5  # a day is at least so much warmer than its ni
 
 
 @dataclass(frozen=True, eq=False)
-class Recipe:
+class WeatherLaw:
     """What a climate's normals give the recipe, by days from midwinter; each of shape (365,)."""
 
     low: Floats
@@ -41,7 +41,7 @@ class Recipe:
 
 
 @lru_cache(maxsize=64)
-def recipe_of(normals: Normals) -> Recipe:
+def recipe_of(normals: Normals) -> WeatherLaw:
     """The recipe's values for a climate."""
     low, high = (np.roll(curve, -midwinter(normals)) for curve in daily_normals(normals))
     mean = (low + high) / 2
@@ -52,7 +52,7 @@ def recipe_of(normals: Normals) -> Recipe:
     spread_low = np.exp(1.134 + 0.361 * inland - 0.248 * warmth - 0.154 * inland * warmth)
     spread_high = np.exp(1.323 + 0.423 * inland - 0.091 * warmth - 0.253 * inland * warmth + 0.062 * rising)
     quick = np.clip(0.05 - 0.30 * warmth, 0.02, 0.5)
-    return Recipe(
+    return WeatherLaw(
         low=low,
         high=high,
         spread_low=np.clip(spread_low, 0.8, 9.0),
@@ -82,13 +82,13 @@ def _chains(count: int) -> Floats:
     return np.asarray(both)
 
 
-def noise(recipe: Recipe, count: int, which: int) -> Floats:
+def noise(recipe: WeatherLaw, count: int, which: int) -> Floats:
     """The noise of nights (0) or days (1), of unit spread; shape (count, 365)."""
     quick, slow, season = _chains(count)[which]
     return np.asarray(np.sqrt(recipe.quick) * quick + np.sqrt(recipe.slow) * slow + math.sqrt(SEASON_SHARE) * season)
 
 
-def nights(recipe: Recipe, noise: Floats, widen: Floats | float, shift_c: Floats | float) -> Floats:
+def nights(recipe: WeatherLaw, noise: Floats, widen: Floats | float, shift_c: Floats | float) -> Floats:
     """Minima, °C: the curve moved by ``shift_c``, its spread times e to ``widen``; shape of ``noise``."""
     middle, spread = recipe.low + shift_c, recipe.spread_low * np.exp(widen)
     night = middle + spread * noise
@@ -96,7 +96,7 @@ def nights(recipe: Recipe, noise: Floats, widen: Floats | float, shift_c: Floats
     return np.where(night < cold, cold + recipe.drawn_in * (night - cold), night)
 
 
-def days(recipe: Recipe, night: Floats, by_night: Floats, by_day: Floats, widen: Floats | float) -> Floats:
+def days(recipe: WeatherLaw, night: Floats, by_night: Floats, by_day: Floats, widen: Floats | float) -> Floats:
     """Maxima, °C, to go with minima made of ``by_night``; shape (count, 365)."""
     joint = recipe.together * by_night + np.sqrt(1 - recipe.together**2) * by_day
     warmest = recipe.high + recipe.spread_high * np.exp(np.asarray(widen) / 2) * joint

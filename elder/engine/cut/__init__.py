@@ -1,6 +1,5 @@
 """The cut: can it be cut, where, in what steps, with what hormone; and the code of a batch."""
 
-from elder.engine.cut.bench import AT_ONCE
 from elder.engine.cut.codes import code_of, number_of, spoken
 from elder.engine.cut.hormone import Unit, dilute, from_ppm, gel_ml, powder_g, to_ppm, usual_ppm
 from elder.engine.cut.layout import CutSpec, Layout, Piece, Stem, Unusable, candidates, lay_out_cuts
@@ -15,6 +14,7 @@ from elder.engine.cut.steps import (
     sheet_steps,
 )
 from elder.engine.cut.suitability import LookOver, asks, look_over
+from elder.engine.handbook.bench import AT_ONCE
 
 __all__ = [
     "AT_ONCE",

@@ -11,11 +11,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Final
 
-from elder.engine.cut.bench import bench_facts, bench_table, first_that_fits
 from elder.engine.cut.layout import CutSpec, Piece, Stem, lay_out_cuts
 from elder.engine.cut.steps import sheet_steps
+from elder.engine.handbook.bench import bench_facts, bench_table, first_that_fits
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.round.loads import SHARED
+from elder.engine.shed.containers import Filling, stuck_in
+from elder.engine.shed.kit import PLAIN, Kit
 
 SHORTEST_SHARE: Final = 0.6  # of a way's own length (assumed)
 LONGEST_SHARE: Final = 1.5
@@ -27,20 +28,33 @@ SPARE_CM: Final = 3.0  # of stem drawn below an example cutting, so that its low
 
 @dataclass(frozen=True)
 class Sticking:
-    """How cuttings stand: so deep (cm), so many nodes of each under, so many to one container of that size (cm), so
-    many containers; ``laid_cm`` of its length lies under where it is laid, not stood; ``spacing_cm`` between
-    neighbours, ``row_cm`` of row where they stand in the ground."""
+    """How cuttings stand: so deep (cm), so many nodes of each under, in what, of that size (cm); ``laid_cm`` of its
+    length lies under where it is laid, not stood; ``spacing_cm`` between neighbours, ``row_cm`` of row where they stand
+    in the ground."""
 
     depth_cm: float
     under: int
     laid_cm: float
-    each: int
-    container: str
-    containers: int
+    filled: Filling
     width_cm: float
     height_cm: float
     spacing_cm: float
     row_cm: float
+
+    @property
+    def each(self) -> int:
+        """How many stand in one, as many as there are."""
+        return min(self.filled.each, self.filled.plants)
+
+    @property
+    def container(self) -> str:
+        """What places count it by."""
+        return self.filled.kind
+
+    @property
+    def containers(self) -> int:
+        """How many are filled."""
+        return self.filled.vessels
 
 
 @dataclass(frozen=True)
@@ -169,36 +183,28 @@ def sticking(
     count: int,
     length_cm: float | None = None,
     chosen: Mapping[str, str] | None = None,
+    kit: Kit = PLAIN,
 ) -> Sticking:
-    """How so many stand; ``length_cm`` the cuttings' own where it is known, ``chosen`` the schools by question. Raises
-    ValueError for none."""
+    """How so many stand; ``length_cm`` the cuttings' own where it is known, ``chosen`` the schools by question, ``kit``
+    what the household has. Raises ValueError for none."""
     if count < 1:
         raise ValueError("at least one cutting is stuck")
-    table, facts = bench_table(), bench_facts(plant, method)
-    vessel = table["vessels"].get((chosen or {}).get("vessel", ""), {})
-    container = vessel.get("container", method.container)
-    size = dict(table["containers"][container])
-    if container == "pot" and method.form in table["deep_pot"]["forms"]:
-        size |= {key: table["deep_pot"][key] for key in ("width", "height")}
-    own = first_that_fits(table["together"], facts)
-    each = own["count"] if own and container in ("pot", "jar") else SHARED[container][0]
-    each = count if container in ("row", "grow bed") else min(vessel.get("each", each), count)
-    spacing = size.get("spacing") or _apart(size["width"], each)
-    row = spacing * count if container == "row" else 0.0
+    filled = stuck_in(plant, method, count, chosen, kit)
+    vessel, each = filled.vessel, min(filled.each, count)
+    width = 0.0 if vessel.spacing_cm else vessel.shape.top_cm
     places = example_nodes(plant, method)
-    depth, under = depth_and_under(plant, method, places, length_cm or method.length_cm, size["height"])
-    laid = first_that_fits(table["depths"], facts) or {}
+    height = vessel.shape.height_cm
+    depth, under = depth_and_under(plant, method, places, length_cm or method.length_cm, height)
+    laid = first_that_fits(bench_table()["depths"], bench_facts(plant, method)) or {}
     return Sticking(
         depth_cm=depth,
         under=under,
         laid_cm=places[under - 1] + CLEAR_CM if "nodes_under" in laid and under else 0.0,
-        each=each,
-        container=container,
-        containers=math.ceil(count / each),
-        width_cm=size.get("width", 0.0),
-        height_cm=size["height"],
-        spacing_cm=spacing,
-        row_cm=row,
+        filled=filled,
+        width_cm=width,
+        height_cm=height,
+        spacing_cm=vessel.spacing_cm or (width if vessel.cells else _apart(width, each)),
+        row_cm=vessel.spacing_cm * count if filled.kind == "row" else 0.0,
     )
 
 

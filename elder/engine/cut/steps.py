@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any, Final
 
-from elder.engine.cut.bench import bench_facts, bench_table, conditions, fits
+from elder.engine.handbook.bench import bench_facts, bench_table, conditions, fits
 from elder.engine.handbook.model import Method, Plant, School
 
 PARTS: Final = ("ready", "cut", "treat", "stick", "place")

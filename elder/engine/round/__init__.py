@@ -4,7 +4,7 @@ from elder.engine.round.care import DEEDS, UNCOVER_STEPS, cares, minutes_of
 from elder.engine.round.cold_nights import ColdNight, cold_nights, is_hot
 from elder.engine.round.hardening import SEEDLING_DAYS, HardeningDay, hardening_ladder
 from elder.engine.round.lifting import at_a_time, weight_limit_kg
-from elder.engine.round.loads import SHARED, Load, litres_now, potted_load, unrooted_load
+from elder.engine.round.loads import Load, loads, stands, vessel_now, weight_kg
 from elder.engine.round.milestones import Task, due
 from elder.engine.round.potting import ladder, potting_of, ready_sign
 from elder.engine.round.verdicts import Rule, facts_of, stage_of, table, too_long_cm, verdict
@@ -12,7 +12,6 @@ from elder.engine.round.verdicts import Rule, facts_of, stage_of, table, too_lon
 __all__ = [
     "DEEDS",
     "SEEDLING_DAYS",
-    "SHARED",
     "UNCOVER_STEPS",
     "ColdNight",
     "HardeningDay",
@@ -27,15 +26,16 @@ __all__ = [
     "hardening_ladder",
     "is_hot",
     "ladder",
-    "litres_now",
+    "loads",
     "minutes_of",
-    "potted_load",
     "potting_of",
     "ready_sign",
     "stage_of",
+    "stands",
     "table",
     "too_long_cm",
-    "unrooted_load",
     "verdict",
+    "vessel_now",
+    "weight_kg",
     "weight_limit_kg",
 ]

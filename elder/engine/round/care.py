@@ -185,7 +185,7 @@ def _potted(kept: _Kept) -> Iterator[Task]:
         yield from kept.once("stake", day, first, count)
     if potting.fill_up:
         yield from kept.once("fill_up", add_days(first, potting.fill_up_after), first, count)
-    rungs = ladder(kept.batch.plant, first)
+    rungs = ladder(kept.batch.plant, kept.method, first)
     at = len([day for day in state.potted_up if day >= first]) + 1
     if at < len(rungs):
         yield Task("pot_up", rungs[at].due, count, rungs[at].due)

@@ -1,4 +1,4 @@
-"""What a pot weighs, and what may be lifted: the revised NIOSH lifting equation, in metres and kilograms.
+"""What may be lifted: the revised NIOSH lifting equation, in metres and kilograms.
 
 Waters, Putz-Anderson & Garg 1994, "Applications Manual for the Revised NIOSH Lifting Equation", DHHS (NIOSH)
 Publication 94-110 (from memory): RWL = 23 kg · HM · VM · DM · AM · FM · CM.
@@ -19,8 +19,6 @@ FREQUENCY: Final = (
     (7, 0.70, 0.42, 0.22), (8, 0.60, 0.35, 0.18), (9, 0.52, 0.30, 0.00), (10, 0.45, 0.26, 0.00),
     (11, 0.41, 0.00, 0.00), (12, 0.37, 0.00, 0.00),
 )  # fmt: skip
-POT_KG_PER_LITRE: Final = 0.06  # plastic; clay is several times that (assumed)
-PLANT_KG_PER_LITRE: Final = 0.05  # a leafy plant for its pot (assumed)
 
 
 @dataclass(frozen=True)
@@ -58,11 +56,6 @@ def weight_limit_kg(lift: Lift = FROM_THE_FLOOR) -> float:
 def _frequency(lift: Lift) -> float:
     column = 1 if lift.hours <= 1 else 2 if lift.hours <= 2 else 3
     return next((row[column] for row in FREQUENCY if lift.a_minute <= row[0] + 1e-9), 0.0)
-
-
-def wet_weight_kg(litres: float, kg_per_litre: float = 1.2) -> float:
-    """A watered pot with its plant: litres of wet mix at 1.1 to 1.4 kg/L (from memory), the pot and the plant."""
-    return litres * (kg_per_litre + POT_KG_PER_LITRE + PLANT_KG_PER_LITRE)
 
 
 def at_a_time(each_kg: float, limit_kg: float) -> int:

@@ -1,61 +1,79 @@
-"""What stands in the cold and must be carried: so many pots, so heavy each."""
+"""What a batch stands in, and how heavy each container is: so many to be carried, moved, labelled."""
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import Final
 
+from elder.engine.batch.stands import Stood, standing_in
 from elder.engine.batch.state import BatchState
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.handbook.routes import SOLUTION
-from elder.engine.round.lifting import wet_weight_kg
-from elder.engine.round.potting import Potting, ladder, potting_of
+from elder.engine.round.potting import ladder, potting_of
+from elder.engine.shed.containers import Filling
+from elder.engine.shed.kit import USUAL, AsTreated
+from elder.engine.shed.mix import usual_recipe
+from elder.engine.shed.vessels import Vessel
 
-# By container: how many cuttings share one, and what one weighs watered, kg. Three or four herbs to a pot, a few
-# stems to a jar (common practice); the weights are reckoned from half a litre of water and a litre of mix.
-SHARED: Final = {
-    "jar": (5, 0.9), "pot": (4, 1.3), "tray": (24, 3.0), "net pot": (1, 0.4), "grow bed": (30, 25.0), "row": (1, 0.0),
-    "bin": (30, 28.0),
-}  # fmt: skip
+# A litre of what stands in a container where that is no mix, watered, kg: water by its nature, the others assumed.
+WET_KG: Final = {"water": 1.0, "plug": 0.9, "clay": 0.7, "growbed": 1.6, "ground": 1.6}
+PLANT_KG_PER_LITRE: Final = 0.05  # a leafy plant for its pot (assumed)
 
 
 @dataclass(frozen=True)
 class Load:
     """So many containers of one kind, each so heavy, kg, that hold so many plants."""
 
-    container: str
-    containers: int
+    filled: Filling
     each_kg: float
-    plants: int
+
+    @property
+    def container(self) -> str:
+        """What places count it by."""
+        return self.filled.kind
+
+    @property
+    def containers(self) -> int:
+        """How many."""
+        return self.filled.vessels
+
+    @property
+    def plants(self) -> int:
+        """How many plants they hold."""
+        return self.filled.plants
 
 
-def unrooted_load(state: BatchState, method: Method) -> Load | None:
-    """Those that wait or have rooted and are not potted; nothing where none do, or where they stand in the ground."""
-    plants = state.count("waiting") + state.count("rooted")
-    return _shared_load(method.container, plants) if plants and method.container != "row" else None
+def stands(state: BatchState, plant: Plant, method: Method, treated: AsTreated = USUAL) -> tuple[Stood, ...]:
+    """Every container a batch fills today, but for rows in the ground."""
+    now = vessel_now(state, plant, method, treated) if state.potted_up else None
+    return standing_in(state, plant, method, treated, now=now)
 
 
-def _shared_load(container: str, plants: int) -> Load:
-    share, each = SHARED[container]
-    return Load(container, math.ceil(plants / share), each, plants)
+def loads(state: BatchState, plant: Plant, method: Method, treated: AsTreated = USUAL) -> dict[str, Load]:
+    """What may have to be lifted, by stage (``stuck``, ``potted``, ``hardening``); nothing for what none stands in."""
+    return {
+        one.stage: Load(one.filled, weight_kg(one.filled.vessel, wet_kg(plant, method, one.stage, treated)))
+        for one in stands(state, plant, method, treated)
+    }
 
 
-def potted_load(state: BatchState, stage: str, plant: Plant, method: Method) -> Load | None:
-    """Those potted or hardening, each in a pot of its own; on other routes in what they rooted in, or grow on in."""
-    plants = state.count(stage)
-    if not plants:
-        return None
-    if method.container != "row" and (method.route is SOLUTION or (method.route.stays and stage == "hardening")):
-        return _shared_load(method.grows_in or method.container, plants)
-    potting = potting_of(plant, method)
-    return Load("pot", plants, wet_weight_kg(litres_now(state, plant, potting), potting.kg_per_litre), plants)
+def wet_kg(plant: Plant, method: Method, stage: str, treated: AsTreated = USUAL) -> float:
+    """A watered litre of what a stage stands in, kg: its mix by recipe, else what it roots in."""
+    if stage == "stuck" or method.grows_in not in ("", "pot"):
+        found = usual_recipe(plant, method, "root", treated.chosen, treated.kit)
+        return found.wet_kg if found else WET_KG[method.medium]
+    return potting_of(plant, method, treated.chosen, treated.kit).kg_per_litre
 
 
-def litres_now(state: BatchState, plant: Plant, potting: Potting) -> float:
-    """The size of the pots a batch stands in: the first, or as far up the ladder as it was potted."""
+def weight_kg(vessel: Vessel, wet: float) -> float:
+    """One container as it stands watered, with its plants: ``wet`` is a litre of what is in it, kg."""
+    return vessel.filled_l * (wet + PLANT_KG_PER_LITRE) + vessel.empty_kg
+
+
+def vessel_now(state: BatchState, plant: Plant, method: Method, treated: AsTreated = USUAL) -> Vessel:
+    """The pots a batch stands in: the first, or as far up the ladder as it was potted."""
     first = state.since("potted") or state.since("hardening")
+    potting = potting_of(plant, method, treated.chosen, treated.kit)
     if first is None or not state.potted_up:
-        return potting.litres
-    rungs = ladder(plant, first)
-    return rungs[min(len(state.potted_up), len(rungs) - 1)].litres
+        return potting.vessel
+    rungs = ladder(plant, method, first, treated.chosen, treated.kit)
+    return rungs[min(len(state.potted_up), len(rungs) - 1)].vessel

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
@@ -11,6 +12,11 @@ from typing import Any, Final
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.handbook.tables import read_bench
+from elder.engine.shed.containers import final_pot, vessel_for
+from elder.engine.shed.kit import PLAIN, Kit
+from elder.engine.shed.mix import usual_recipe
+from elder.engine.shed.recipes import Recipe
+from elder.engine.shed.vessels import Vessel
 
 SIGNS: Final = (
     # (kind, pattern in the handbook's words)
@@ -67,28 +73,42 @@ def ready_sign(method: Method) -> ReadySign:
 
 @dataclass(frozen=True)
 class PotRung:
-    """One pot of the ladder: its litres, and the day it falls due."""
+    """One pot of the ladder, and the day it falls due."""
 
-    litres: float
+    vessel: Vessel
     due: date
+
+    @property
+    def litres(self) -> float:
+        """How many it holds."""
+        return self.vessel.volume_l
 
 
 @dataclass(frozen=True)
 class Potting:
-    """How to pot a plant on. ``litres`` of its first pot; ``kg_per_litre`` of wet mix."""
+    """How to pot a plant on: ``vessel`` is its first pot, ``recipe`` the mix in it."""
 
     steps: tuple[str, ...]
     depth: str
-    mix: str
+    vessel: Vessel
+    recipe: Recipe
     feed: str
     feed_strength: str
-    litres: float
-    kg_per_litre: float
     support: str
     support_kind: str
     repot: tuple[str, ...]
     fill_up: str
     fill_up_after: int
+
+    @property
+    def litres(self) -> float:
+        """Of the first pot."""
+        return self.vessel.volume_l
+
+    @property
+    def kg_per_litre(self) -> float:
+        """Of its mix, watered."""
+        return self.recipe.wet_kg
 
 
 @lru_cache(maxsize=1)
@@ -96,19 +116,18 @@ def _book() -> dict[str, Any]:
     return read_bench("potting")[0]
 
 
-def potting_of(plant: Plant, method: Method) -> Potting:
-    """The potting of a plant that was rooted by a method."""
+def potting_of(plant: Plant, method: Method, chosen: Mapping[str, str] | None = None, kit: Kit = PLAIN) -> Potting:
+    """The potting of a plant that was rooted by a method, in what was chosen for it and what a household has."""
     book = _book()
-    mix = book["mix"][_mix_kind(plant, method)]
+    in_bin = method.medium in ("mix", "stick") and vessel_for(plant, method, chosen, kit).kind == "bin"
     kind = next((kind for kind, item in book["support"].items() if plant.kin in item["plants"]), "")
     return Potting(
-        steps=tuple(book["by_medium"][method.medium]),
+        steps=tuple(book["from_bin"] if in_bin else book["by_medium"][method.medium]),
         depth=_own(book["depth"], plant),
-        mix=mix["text"],
+        vessel=final_pot(plant, method, chosen, kit),
+        recipe=usual_recipe(plant, method, "pot", chosen, kit) or kit.mixed("plain"),
         feed=_own(book["feed"], plant),
         feed_strength=_own(book["feed"], plant, "strength"),
-        litres=book["first_pot_litres"][plant.group],
-        kg_per_litre=mix["kg_per_litre"],
         support=book["support"][kind]["text"] if kind else "",
         support_kind=kind,
         repot=tuple(book["repot"]),
@@ -122,17 +141,15 @@ def _own(section: dict[str, Any], plant: Plant, key: str = "text") -> str:
     return str(section["by_plant"].get(plant.kin, section["other"])[key])
 
 
-def _mix_kind(plant: Plant, method: Method) -> str:
-    if method.medium == "bark":
-        return "epiphyte"
-    if method.form in ("stem joint", "crown top"):
-        return "fleshy"
-    return "woody" if plant.group in ("tree fruit", "soft fruit") else "other"
-
-
-def ladder(plant: Plant, potted_on: date) -> tuple[PotRung, ...]:
+def ladder(
+    plant: Plant, method: Method, potted_on: date, chosen: Mapping[str, str] | None = None, kit: Kit = PLAIN
+) -> tuple[PotRung, ...]:
     """The pots of a long crop from its first, with their days; only the first where it is no long crop."""
-    book = _book()
-    if plant.group not in book["ladder"]["groups"]:
-        return (PotRung(book["first_pot_litres"][plant.group], potted_on),)
-    return tuple(PotRung(step["litres"], add_days(potted_on, step["after_days"])) for step in book["ladder"]["steps"])
+    book = _book()["ladder"]
+    first = PotRung(final_pot(plant, method, chosen, kit), potted_on)
+    if plant.group not in book["groups"]:
+        return (first,)
+    later = (
+        PotRung(kit.used(step["container"]), add_days(potted_on, step["after_days"])) for step in book["steps"][1:]
+    )
+    return (first, *later)

@@ -19,6 +19,7 @@ from elder.engine.place.warmth import Place
 from elder.engine.plan.curve import Curves, CutDay, cuttable_days
 from elder.engine.plan.season_plan import SeasonPlan, usual_stands
 from elder.engine.setting import Setting
+from elder.engine.shed.kit import PLAIN, AsTreated, Kit
 from elder.engine.space.occupancy import Key, Stay, stays_of
 
 # What a change costs, in cuttings (assumed): any at all a fifth, days held a tenth each, days moved a
@@ -60,10 +61,11 @@ def choices_for(
     now: tuple[date, tuple[Key, Key]],
     places: Mapping[Key, Place],
     *,
+    kit: Kit = PLAIN,
     most: int = 60,
 ) -> tuple[Choice, ...]:
     """Ways to place a want other than the one that stands (which comes first): other days, other places."""
-    weigher = _Weigher(plan, setting, now, places)
+    weigher = _Weigher(plan, setting, now, places, kit)
     current = weigher.current()
     others = [choice for pair in weigher.pairs() for choice in weigher.at(pair) if (choice.day, choice.places) != now]
     others.sort(key=lambda choice: choice.cost)
@@ -82,6 +84,7 @@ class _Weigher:
     setting: Setting
     now: tuple[date, tuple[Key, Key]]
     places: Mapping[Key, Place]
+    kit: Kit
 
     def __post_init__(self) -> None:
         plan = self.plan
@@ -191,4 +194,13 @@ class _Weigher:
     def _stays(
         self, pair: tuple[Key, Key], count: int, cut: date, half: date | None, most: date | None
     ) -> tuple[Stay, ...]:
-        return stays_of(self.plan.method, pair, count, cut=cut, rooted=(half, most), out=self.plan.target)
+        return stays_of(
+            self.plan.plant,
+            self.plan.method,
+            pair,
+            count,
+            cut=cut,
+            rooted=(half, most),
+            out=self.plan.target,
+            treated=AsTreated(kit=self.kit, for_good=self.plan.want.purpose == "pot"),
+        )

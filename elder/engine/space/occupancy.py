@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
 
@@ -18,7 +18,9 @@ import numpy as np
 
 from elder.engine.arrays import Ints
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.handbook.model import Method
+from elder.engine.handbook.model import Method, Plant
+from elder.engine.shed.containers import Filling, potted_in, stuck_in
+from elder.engine.shed.kit import USUAL, AsTreated
 
 Key = Any  # whatever the caller tells its wants and places apart by
 Spot = tuple[Key, str]  # a place and a kind of container
@@ -27,16 +29,24 @@ Capacity = Mapping[Spot, int]  # how many cuttings each spot holds; one that is 
 
 @dataclass(frozen=True)
 class Stay:
-    """So many in one kind of container at a place, from a day to a day, ends included."""
+    """So many in one kind of container at a place, from a day to a day, ends included; and the containers themselves,
+    where they are known."""
 
     place: Key
     container: str
     first: date
     last: date
     count: int
+    filled: Filling | None = field(default=None, compare=False)
+
+    @classmethod
+    def of(cls, place: Key, filled: Filling, first: date, last: date) -> Stay:
+        """A stay of what stands in those containers."""
+        return cls(place, filled.kind, first, last, filled.plants, filled)
 
 
 def stays_of(
+    plant: Plant,
     method: Method,
     places: tuple[Key, Key],
     count: int,
@@ -44,17 +54,21 @@ def stays_of(
     cut: date,
     rooted: tuple[date | None, date | None],
     out: date,
+    treated: AsTreated = USUAL,
 ) -> tuple[Stay, ...]:
     """Where a batch stands from its cut until it goes ``out``; ``rooted``: when half have, and when most
     have. What goes out from where it rooted, or is struck where it is to stand, stays there."""
     half_rooted, most_rooted = rooted
+    stuck = stuck_in(plant, method, count, kit=treated.kit)
     if method.route.stays:
-        return (Stay(places[0], method.container, cut, out, count),)
+        return (Stay.of(places[0], stuck, cut, out),)
     rooting_ends = min(most_rooted or out, out)
-    rooting = Stay(places[0], method.container, cut, max(rooting_ends, cut), count)
+    rooting = Stay.of(places[0], stuck, cut, max(rooting_ends, cut))
     if half_rooted is None or half_rooted > out:
         return (rooting,)
-    return rooting, Stay(places[1], method.grows_in, half_rooted, out, math.ceil(count * method.take.mean))
+    expected = math.ceil(count * method.take.mean)
+    potted = potted_in(plant, method, expected, treated)
+    return rooting, Stay.of(places[1], potted, half_rooted, out)
 
 
 @dataclass(frozen=True)

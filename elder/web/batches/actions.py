@@ -10,7 +10,7 @@ from django.db import transaction
 
 from elder.engine.batch.history import replay, retold
 from elder.engine.batch.state import BatchState
-from elder.engine.cut.bench import AT_ONCE
+from elder.engine.handbook.bench import AT_ONCE
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch, Entry, WithdrawnPress
 from elder.web.garden.models import Garden, Person

@@ -28,8 +28,10 @@ class PottingLines:
 
 def potting_lines(batch: BatchToday, units: str) -> PottingLines:
     """How to pot those that have rooted: steps, depth, mix, feed, and the ladder of pots of a long crop."""
-    potting = potting_of(batch.plant, batch.method)
-    rungs = ladder(batch.plant, batch.state.since("potted") or batch.today)
+    treated = batch.treated
+    potting = potting_of(batch.plant, batch.method, treated.chosen, treated.kit)
+    since = batch.state.since("potted") or batch.today
+    rungs = ladder(batch.plant, batch.method, since, treated.chosen, treated.kit)
     own = [caution.text for caution in batch.plant.cautions if caution.at == "pot"]
     return PottingLines(
         sign=ready_sign(batch.method),

@@ -9,6 +9,7 @@ from elder.engine.plan.material import Material
 from elder.engine.plan.windfall import WindfallOption
 from elder.web.cut.sheet import KEPT_WHOLE, Facts, SheetLine, chosen_from, question_key, sheet_of
 from elder.web.garden.access import GardenRequest
+from elder.web.read.kit import kit_of
 
 # Of the sheet: the bench is taken as ready, and the shoot is chosen already.
 LEFT_OUT: Final = frozenset(("take", "place"))
@@ -29,7 +30,19 @@ def hand_steps(
     """The steps of a way for what is in the hand, with the sheet's own figures and numbers."""
     method, count = option.method, max(option.cuttings, 1)
     seen = frozenset(option.flags)
-    facts = Facts(count, count, "", place, "", None, request.today, request.today, request.user.units, seen)
+    facts = Facts(
+        count,
+        count,
+        "",
+        place,
+        "",
+        None,
+        request.today,
+        request.today,
+        request.user.units,
+        seen,
+        kit_of(request.garden),
+    )
     given = {question_key(question): school for question, school in treatment_of(material).items()}
     parts = sheet_of(plant, method, chosen_from(given, plant, method), facts)
     return [

@@ -7,10 +7,10 @@ from typing import Unpack
 from django import forms
 
 from elder.drawing.label import SIZES
-from elder.engine.cut.standing import sticking
-from elder.engine.handbook.loading import handbook
 from elder.web.batches.models import Batch, Entry
 from elder.web.cut.labels import MOST_LABELS
+from elder.web.garden.models import Garden
+from elder.web.read.batches import stands_of
 from elder.web.ui.fields import Filled, Sent, choosing
 from elder.web.ui.widgets import Stepper
 
@@ -49,11 +49,12 @@ class LabelsForm(forms.Form):
         },
     )  # fmt: skip
 
-    def __init__(self, data: Sent = None, *, rows: list[Batch], **rest: Unpack[Filled]) -> None:
+    def __init__(self, data: Sent = None, *, rows: list[Batch], garden: Garden, **rest: Unpack[Filled]) -> None:
         super().__init__(data, **rest)
         batch = choosing(self, "batch")
         batch.choices = [(row.pk, row.code) for row in rows]
         self.rows = {row.pk: row for row in rows}
+        self.garden = garden
 
     def clean(self) -> dict[str, object]:
         """No more than a sensible stack."""
@@ -66,16 +67,13 @@ class LabelsForm(forms.Form):
         """How many of each. Only where the batches were read."""
         data = self.cleaned_data
         chosen = [self.rows[pk] for pk in data["batch"]]
-        return [(row, data.get("copies") or containers_of(row)) for row in chosen]
+        return [(row, data.get("copies") or containers_of(row, self.garden)) for row in chosen]
 
 
-def containers_of(row: Batch) -> int:
-    """How many labels a batch wants: one to a pot or jar; to a row or tray one."""
-    plant = handbook()[row.plant]
-    taken = taken_of(row)
-    if taken is None:
-        return 1
-    return min(sticking(plant, plant.method(row.method), taken.count, chosen=row.treatment).containers, MOST_EACH)
+def containers_of(row: Batch, garden: Garden) -> int:
+    """How many labels a batch wants today: one to each container it stands in; to a row one."""
+    stands = stands_of(row, garden)
+    return min(max(sum(one.filled.vessels for one in stands), 1), MOST_EACH)
 
 
 def taken_of(row: Batch) -> Entry | None:

@@ -63,7 +63,7 @@ class TrayPage:
 
 def _rows(request: GardenRequest) -> list[Batch]:
     asked = [whole(one) for one in request.GET.getlist("batch") + request.POST.getlist("batch")][:RECENT]
-    rows = Batch.objects.filter(garden=request.garden).prefetch_related("entries")
+    rows = Batch.objects.filter(garden=request.garden).select_related("want").prefetch_related("entries")
     recent = rows.filter(over_on=None).order_by("-pk")[:RECENT]
     found = {row.pk: row for row in (*recent, *rows.filter(pk__in=asked))}
     return [found[pk] for pk in sorted(found, key=lambda pk: (pk in asked, pk), reverse=True)]
@@ -90,7 +90,7 @@ def _start(request: GardenRequest, rows: list[Batch]) -> dict[str, object]:
 def labels(request: GardenRequest) -> HttpResponse:
     """Choose what to label."""
     rows = _rows(request)
-    return _page(request, rows, LabelsForm(initial=_start(request, rows), rows=rows))
+    return _page(request, rows, LabelsForm(initial=_start(request, rows), rows=rows, garden=request.garden))
 
 
 def _page(request: GardenRequest, rows: list[Batch], form: LabelsForm) -> HttpResponse:
@@ -100,7 +100,7 @@ def _page(request: GardenRequest, rows: list[Batch], form: LabelsForm) -> HttpRe
             row=row,
             title=plant_words(handbook()[row.plant].name, row.variety),
             code=spoken(row.code),
-            many=plural(containers_of(row), "label", "labels"),
+            many=plural(containers_of(row, request.garden), "label", "labels"),
             on=str(row.pk) in chosen,
             taken=taken_of(row),
         )
@@ -128,7 +128,7 @@ def label_pdf(request: GardenRequest) -> HttpResponse:
     """The sheet of labels at true scale; what is wrong with what was chosen goes beside its field."""
     rows = _rows(request)
     given = request.POST if request.method == "POST" else request.GET
-    form = LabelsForm({**_start(request, []), **_given(given)}, rows=rows)
+    form = LabelsForm({**_start(request, []), **_given(given)}, rows=rows, garden=request.garden)
     if not form.is_valid():
         return _page(request, rows, form)
     size, paper = SIZES[form.cleaned_data["size"]], form.cleaned_data["paper"]
@@ -153,7 +153,7 @@ def _each(request: GardenRequest, form: LabelsForm) -> list[Label]:
 def label_print(request: GardenRequest) -> HttpResponse:
     """Send the labels to the printer."""
     rows = _rows(request)
-    form = LabelsForm(request.POST, rows=rows)
+    form = LabelsForm(request.POST, rows=rows, garden=request.garden)
     if not form.is_valid():
         return _page(request, rows, form)
     pairs = [(row, label_of(row, request)) for row, many in form.counts() for _ in range(many)]

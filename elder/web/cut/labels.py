@@ -19,7 +19,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from elder.drawing.label import (
     MM_PER_PT,
-    Box,
+    Block,
     LabelShape,
     LabelText,
     Size,
@@ -125,7 +125,7 @@ def _draw(canvas: Canvas, label: Label, size: Size, x: float, y: float, page_mm:
     canvas.rect(left, low, size.width_mm / MM_PER_PT, size.height_mm / MM_PER_PT)
     canvas.setFillGray(0)
     for shape in shapes_of(label, size):
-        if isinstance(shape, Box):
+        if isinstance(shape, Block):
             left, low = at(shape.x, shape.y + shape.height)
             canvas.rect(left, low, shape.width / MM_PER_PT, shape.height / MM_PER_PT, stroke=0, fill=1)
         elif isinstance(shape, Words):
@@ -163,7 +163,7 @@ def label_png(label: Label, size: Size) -> bytes:
     picture = Image.new("L", (round(size.width_mm * dots), round(size.height_mm * dots)), 255)
     draw = ImageDraw.Draw(picture)
     for shape in shapes_of(label, size):
-        if isinstance(shape, Box):
+        if isinstance(shape, Block):
             right, foot = round((shape.x + shape.width) * dots) - 1, round((shape.y + shape.height) * dots) - 1
             draw.rectangle((round(shape.x * dots), round(shape.y * dots), right, foot), fill=0)
         elif isinstance(shape, Words):

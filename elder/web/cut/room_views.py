@@ -118,7 +118,7 @@ def _to_cut(item: Reckoning, request: GardenRequest, mothers: list[Known]) -> To
         place=item.row.rooting_place.name,
         url=reverse("cut-sheet", args=[request.garden.pk, item.row.pk]),
         minutes=item.method.minutes_each * count + BENCH_MINUTES,
-        stick=sticking(item.plant, item.method, count),
+        stick=sticking(item.plant, item.method, count, kit=item.kit),
         prepare=f"get the branch ready {days_away(due, today) if due > today else 'today'}" if due else "",
     )
 

@@ -15,8 +15,11 @@ from elder.engine.cut.hormone import from_ppm, gel_ml, powder_g, usual_ppm
 from elder.engine.cut.standing import LEAFLESS, Sticking, cut_spec, example_nodes, example_stem, sticking
 from elder.engine.cut.steps import Step, schools_of, sheet_steps
 from elder.engine.handbook.model import Method, Plant, School
+from elder.engine.shed.containers import CHOSEN, fitting
+from elder.engine.shed.kit import PLAIN, Kit
 from elder.web.cut.layout import drawn, lay_out
-from elder.web.say.containers import CONTAINER_WORDS
+from elder.web.say.containers import filled_words, vessel_words
+from elder.web.say.mixes import mix_words
 from elder.web.say.units import shown_fine_length, shown_length, shown_small_volume, shown_small_weight, temperature
 from elder.web.say.words import counted, day_words, plural
 
@@ -24,6 +27,7 @@ PART_WORDS: Final = {
     "ready": "Ready the bench", "cut": "Cut", "treat": "Treat", "stick": "Stick", "place": "Place",
 }  # fmt: skip
 PREFIX: Final = "school-"  # before a question, in forms and addresses
+CONTAINER_FIELD: Final = PREFIX + CHOSEN
 FLAT_FORMS: Final = ("node section",)
 LONGER, SHORTER = 1.5, 0.67  # of a way's own length, by the schools of size (assumed)
 KEPT_WHOLE: Final = "kept whole"
@@ -63,6 +67,7 @@ class Facts:
     cut_on: date
     units: str
     seen: frozenset[str] = frozenset()
+    kit: Kit = PLAIN
 
 
 @dataclass(frozen=True)
@@ -78,9 +83,11 @@ def question_key(question: str) -> str:
     return PREFIX + question.replace(" ", "-")
 
 
-def chosen_from(given: Mapping[str, str], plant: Plant, method: Method) -> dict[str, str]:
-    """The schools a form or an address chooses; what is none of the plant's is passed over."""
+def chosen_from(given: Mapping[str, str], plant: Plant, method: Method, kit: Kit = PLAIN) -> dict[str, str]:
+    """The schools and the container a form or an address chooses; what is none of the plant's is passed over."""
     found = {}
+    if given.get(CONTAINER_FIELD, "") in {one.key for one in fitting(method, kit)}:
+        found[CHOSEN] = given[CONTAINER_FIELD]
     for question, ways in schools_of(plant, method).items():
         said = given.get(question_key(question), "")
         found[question] = said if said in {way.school for way in ways} else ways[0].school
@@ -132,9 +139,8 @@ def said(words: str, values: Mapping[str, str], units: str) -> str:
 
 
 def _values(plant: Plant, method: Method, facts: Facts, chosen: Mapping[str, str]) -> dict[str, str]:
-    stick, units = sticking(plant, method, facts.count, chosen=chosen), facts.units
+    stick, units = sticking(plant, method, facts.count, chosen=chosen, kit=facts.kit), facts.units
     spec = cut_spec(plant, method)
-    one, many = CONTAINER_WORDS[stick.container]
     nodes = f"{spec.nodes_least} to {spec.nodes_most} nodes" if spec and spec.nodes_most < FEW_NODES else "whole"
     stick_on = day_words(add_days(facts.cut_on, method.dry_days), facts.today)
     if facts.cut_on > facts.today:
@@ -145,8 +151,9 @@ def _values(plant: Plant, method: Method, facts: Facts, chosen: Mapping[str, str
         "lost": str(max(facts.count - facts.wanted, 0)),
         "mother": facts.mother or "a sound mother",
         "cuttings": plant.cutting_one if facts.count == 1 else plant.cutting_many,
-        "pots": plural(stick.containers, one, many),
-        "per_pot": str(min(stick.each, facts.count)),
+        "pots": filled_words(stick.filled, units),
+        "mix": mix_words(plant, method, stick.filled, chosen, facts.kit, units),
+        "per_pot": str(stick.each),
         "plugs": plural(facts.count, "plug", "plugs"),
         "labels": plural(stick.containers, "label", "labels"),
         "depth": shown_fine_length(stick.depth_cm, units),
@@ -203,10 +210,10 @@ def cutting_picture(plant: Plant, method: Method, units: str, chosen: Mapping[st
 
 
 def pot_picture(
-    plant: Plant, method: Method, count: int, units: str, chosen: Mapping[str, str] | None = None
+    plant: Plant, method: Method, count: int, units: str, chosen: Mapping[str, str] | None = None, kit: Kit = PLAIN
 ) -> tuple[Scene, Sticking]:
     """The container to scale with the cuttings in it."""
-    stick = sticking(plant, method, count, chosen=chosen)
+    stick = sticking(plant, method, count, chosen=chosen, kit=kit)
     spec = cut_spec(plant, method)
     nodes = example_nodes(plant, method) if spec and spec.nodes_most < FEW_NODES else ()
     depth = shown_fine_length(stick.depth_cm, units)
@@ -216,7 +223,7 @@ def pot_picture(
         DrawnCutting(method.length_cm, nodes, lays_flat, leafy),
         kind="water" if method.medium == "water" else "mix",
         depth_words=f"{depth} under",
-        words=f"A {CONTAINER_WORDS[stick.container][0]} with {min(stick.each, count)} in it, {depth} deep, to scale.",
+        words=f"A {vessel_words(stick.filled.vessel, 1, units)} with {stick.each} in it, {depth} deep, to scale.",
         length_words=lambda cm: shown_length(cm, units),
     )
     return scene, stick

@@ -2,37 +2,30 @@
 
 from __future__ import annotations
 
-import itertools
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass
 from datetime import date
-from uuid import UUID, uuid4
 
 from elder.drawing.scene import Scene
-from elder.engine.batch.drying import is_drying
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.cut.bench import AT_ONCE
-from elder.engine.cut.codes import spoken
 from elder.engine.cut.standing import cut_spec
 from elder.engine.cut.steps import is_quarantined, prepare_days, schools_of
 from elder.engine.handbook.model import Plant, School
 from elder.engine.plan.condition import size_reasons
-from elder.web.batches.models import Entry
+from elder.engine.shed.containers import fitting as fitting_vessels
 from elder.web.cut.room_views import fitting
-from elder.web.cut.sheet import Facts, SheetPart, chosen_from, cutting_picture, pot_picture, sheet_of
-from elder.web.cut.trimming import Fate, fates
+from elder.web.cut.sheet import Facts, SheetPart, cutting_picture, pot_picture, sheet_of
 from elder.web.garden.access import GardenRequest
 from elder.web.garden.models import Place
-from elder.web.read.batches import BatchToday
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.mothers import Known, known
 from elder.web.read.wants import Reckoning
-from elder.web.say.batches import entry_words, title_of
 from elder.web.say.cautions import variety_cautions
+from elder.web.say.containers import vessel_words
 from elder.web.say.plants import plant_words
 from elder.web.say.routes import onward_words
 from elder.web.say.units import temperature
 from elder.web.say.wants import condition_words
-from elder.web.say.words import about, day_words, days_away, plural
+from elder.web.say.words import about, day_words, days_away
 from elder.web.season.models import Want
 from elder.web.season.take_form import TakeForm
 from elder.web.season.taking import advised, cut_condition
@@ -90,39 +83,12 @@ class SheetPage:
     costs: str
     pot: Scene
     has_layout: bool
+    containers: list[tuple[str, str, bool]]
     mothers: list[MotherLine]
     prepare: Prepare | None
     cautions: list[str]
     onward: str
     variety: VarietyAsked | None
-
-
-@dataclass(frozen=True)
-class Drying:
-    """Until when cuttings lie to dry, and whether that day has come."""
-
-    until: str
-    due: bool
-
-
-@dataclass(frozen=True)
-class AfterPage:
-    """After the cut."""
-
-    batch: BatchToday
-    title: str
-    code: str
-    parts: list[SheetPart]
-    cutting: Scene | None
-    pot: Scene
-    labels: str
-    drying: Drying | None
-    fates: list[Fate]
-    trimmed: list[str]
-    treatment: list[tuple[str, str]]
-    cautions: list[str]
-    onward: str
-    key: UUID = field(default_factory=uuid4)
 
 
 def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], form: TakeForm) -> SheetPage:
@@ -132,7 +98,7 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
     count = asked if 0 < asked <= MOST_TAKEN else max(advised(item), 1)
     mother = str(form["stock_plant"].value() or "")
     facts = _facts(request, item, count, mother)
-    pot, _ = pot_picture(plant, method, count, units, chosen)
+    pot, stick = pot_picture(plant, method, count, units, chosen, item.kit)
     return SheetPage(
         item=item,
         row=item.row,
@@ -159,6 +125,10 @@ def sheet_page(request: GardenRequest, item: Reckoning, chosen: dict[str, str], 
         ),
         pot=pot,
         has_layout=cut_spec(plant, method) is not None,
+        containers=[
+            (one.key, vessel_words(one, 1, units), one.key == stick.filled.vessel.key)
+            for one in fitting_vessels(method, item.kit)
+        ],
         mothers=mother_lines(request, item),
         prepare=_prepare(item, request.today),
         cautions=[one.text for one in plant.cautions if one.at in ("cut", "stick", "share")],
@@ -180,6 +150,7 @@ def _facts(request: GardenRequest, item: Reckoning, count: int, mother: str) -> 
         today=request.today,
         cut_on=max(request.today, item.option.day) if item.option else request.today,
         units=request.user.units,
+        kit=item.kit,
     )
 
 
@@ -240,57 +211,3 @@ def variety_asked(request: GardenRequest, plant: Plant, variety: str) -> Variety
     said = VarietyAnswer.objects.filter(garden=request.garden, plant=plant.slug, variety=variety).first()
     warned = variety_cautions(said.protected, said.quarantine, named=named, quarantined=restricted) if said else []
     return VarietyAsked(said, restricted, variety, plant, warned)
-
-
-def after_page(request: GardenRequest, item: BatchToday) -> AfterPage:
-    """How they are treated and stuck, labels, trimmings, and the day they are stuck if they dry."""
-    plant, method, units = item.plant, item.method, request.user.units
-    chosen = {**chosen_from({}, plant, method), **item.row.treatment}
-    facts = Facts(
-        count=item.state.taken,
-        wanted=int(item.row.plan.get("wanted", item.state.taken)),
-        mother=item.row.stock_plant,
-        place=item.row.rooting_place.name,
-        warmth=warmth_words(item.row.rooting_place, request, request.today),
-        first_look=next((task.due for task in item.tasks if task.verb == "first_look"), None),
-        today=item.state.taken_on,
-        cut_on=item.state.taken_on,
-        units=units,
-        seen=frozenset(item.row.condition),
-    )
-    pot, stick = pot_picture(plant, method, item.state.taken, units, chosen)
-    until = add_days(item.state.taken_on, method.dry_days)
-    drying = is_drying(item.state, method) and chosen.get("callus") != AT_ONCE
-    trimmed = [one for one in _standing(item) if one.kind == Entry.Kind.TRIMMED]
-    return AfterPage(
-        batch=item,
-        title=title_of(item),
-        code=spoken(item.row.code),
-        parts=_whole_sheet(sheet_of(plant, method, chosen, facts), item),
-        cutting=cutting_picture(plant, method, units, chosen),
-        pot=pot,
-        labels=plural(stick.containers, "label", "labels"),
-        drying=Drying(day_words(until, request.today), until <= request.today) if drying else None,
-        fates=fates(plant, method, item.row.treatment, units),
-        trimmed=[entry_words(one) for one in trimmed],
-        treatment=sorted(item.row.treatment.items()),
-        cautions=[one.text for one in plant.cautions if one.at in ("stick", "share")],
-        onward=f"{onward_words(method)} {method.risk}".strip(),
-    )
-
-
-def _whole_sheet(parts: list[SheetPart], item: BatchToday) -> list[SheetPart]:
-    """Every step from the first, as they were told before the cut; but for the choosing of a shoot where none was."""
-    if item.row.stock_plant not in UNMOTHERED:
-        return parts
-    count, kept = itertools.count(1), []
-    for part in parts:
-        lines = (line for line in part.lines if line.step.key != "take")
-        numbered = tuple(replace(line, number=next(count)) for line in lines)
-        kept += [replace(part, lines=numbered)] if numbered else []
-    return kept
-
-
-def _standing(item: BatchToday) -> list[Entry]:
-    struck = {one.strikes_id for one in item.entries}
-    return [one for one in item.entries if one.pk not in struck]

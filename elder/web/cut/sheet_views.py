@@ -17,9 +17,10 @@ from elder.web.batches.actions import add_entries
 from elder.web.batches.models import Entry
 from elder.web.batches.undoing import striking, untaking
 from elder.web.cut import actions
+from elder.web.cut.after_pages import after_page
 from elder.web.cut.forms import VarietyForm
 from elder.web.cut.sheet import chosen_from
-from elder.web.cut.sheet_pages import after_page, mother_lines, sheet_page
+from elder.web.cut.sheet_pages import mother_lines, sheet_page
 from elder.web.cut.subject import want_reckoned
 from elder.web.cut.trimming import fates, strike_more, unstriking
 from elder.web.garden.access import GardenRequest, in_garden, may
@@ -52,7 +53,7 @@ def sheet(request: GardenRequest, want_id: int) -> HttpResponse:
     if item is None:
         raise Http404
     given = request.POST if request.method == "POST" else request.GET
-    chosen = chosen_from({key: given[key] for key in given}, item.plant, item.method)
+    chosen = chosen_from({key: given[key] for key in given}, item.plant, item.method, item.kit)
     form = TakeForm(
         request.POST if request.method == "POST" else None,
         initial=_start(item, request, seen), garden=request.garden, today=request.today,

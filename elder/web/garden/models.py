@@ -97,6 +97,8 @@ class Garden(models.Model):
     slack_days = models.PositiveSmallIntegerField(default=7, validators=between(0, 60))
     dear_share = models.FloatField(default=0.2, validators=between(0, 1))
     speed_sd = models.FloatField(default=0.2, validators=between(0, 0.6))
+    # What the shed has of its own, and uses where Elder would take another: see elder.web.read.kit.
+    kit = models.JSONField(default=dict, blank=True)
     possible_years = models.PositiveSmallIntegerField(default=20, validators=between(10, 40))
 
     class Meta:
@@ -170,6 +172,9 @@ class Place(models.Model):
     depth_m = models.FloatField(default=0.10)
     # How many cuttings it holds, by kind of container; a kind left out holds any number.
     capacity = models.JSONField(default=dict, blank=True)
+    # Or its floor, cm by cm, where it is measured; then what stands there is packed on it.
+    long_cm = models.FloatField(null=True, blank=True, validators=between(5, 5000))
+    wide_cm = models.FloatField(null=True, blank=True, validators=between(5, 5000))
     # Where it comes in the round, from 1; places not yet put in order come last.
     walk = models.PositiveSmallIntegerField(default=1000)
     sensor = models.CharField(max_length=12, choices=Sensor, blank=True, default=Sensor.NONE)

@@ -11,6 +11,7 @@ from django.shortcuts import get_object_or_404
 
 from elder.engine.batch.forecast import STAYED, Aims, BatchForecast, Moves, forecast
 from elder.engine.batch.history import newest_day, retold
+from elder.engine.batch.stands import Stood
 from elder.engine.batch.state import BatchState
 from elder.engine.batch.state import Entry as EngineEntry
 from elder.engine.batch.under_way import UnderWay
@@ -22,14 +23,17 @@ from elder.engine.plan.condition import Condition
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.want import UNHARDENED
 from elder.engine.plan.wood import next_rest
+from elder.engine.round.loads import stands
 from elder.engine.round.milestones import Onward, Task, due
 from elder.engine.round.potting import ready_sign
 from elder.engine.setting import Setting
+from elder.engine.shed.kit import USUAL, AsTreated
 from elder.engine.space.occupancy import Stay
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import assumptions_of, climate_of, places_of, stood_at
 from elder.web.read.histories import History, entries_of, living_histories
+from elder.web.read.kit import treated_as
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 
@@ -52,6 +56,12 @@ class BatchToday:
     as_soon_as_safe: bool = False
     is_hardened: bool = True
     is_reserve: bool = False
+    treated: AsTreated = USUAL
+
+    @cached_property
+    def stands(self) -> tuple[Stood, ...]:
+        """Every container it fills today: the one figure for round, labels, weights, room and shopping."""
+        return stands(self.state, self.plant, self.method, self.treated)
 
     @property
     def plant_out(self) -> date:
@@ -119,18 +129,18 @@ def batch_stays(batch: BatchToday) -> tuple[Stay, ...]:
     """A living batch's stays from today on."""
     state, today = batch.state, batch.today
     out, route = max(batch.target, today), batch.method.route
-    waiting = state.count("waiting") + state.count("rooted")
-    if route.in_ground:
-        waiting += sum(lot.count for lot in state.lots.get("planted", ()) if not lot.grown)
-    waiting += state.count("hardening") if route.stays else 0
+    give_up = batch.forecast.give_up_on or out
+    last = out if route.stays else max(min(give_up, out), today)
     stays = []
-    if waiting:
-        give_up = batch.forecast.give_up_on or out
-        last = out if route.stays else max(min(give_up, out), today)
-        stays.append(Stay(batch.place_id("waiting"), batch.method.container, today, last, waiting))
-    potted = state.count("potted") + (0 if route.stays else state.count("hardening"))
-    if potted:
-        stays.append(Stay(batch.place_id("potted"), batch.method.grows_in or "pot", today, out, potted))
+    for one in batch.stands:
+        stuck = one.stage == "stuck"
+        place = batch.place_id("waiting" if stuck else "potted")
+        stays.append(Stay.of(place, one.filled, today, last if stuck else out))
+    if route.in_ground:
+        in_row = state.count("waiting") + state.count("rooted")
+        in_row += sum(lot.count for lot in state.lots.get("planted", ()) if not lot.grown)
+        if in_row:
+            stays.append(Stay(batch.place_id("waiting"), batch.method.container, today, last, in_row))
     return tuple(stays)
 
 
@@ -165,7 +175,15 @@ def batch_today(
         as_soon_as_safe=want is not None and want.by is None,
         is_hardened=aims.harden,
         is_reserve=aims.standing,
+        treated=treated_as(batch, garden, want),
     )
+
+
+def stands_of(batch: Batch, garden: Garden) -> tuple[Stood, ...]:
+    """Every container a batch fills today, read from its entries alone: no forecast is reckoned."""
+    plant, method = way_of(batch)
+    state = retold(entries_of(list(batch.entries.all())), method.route)
+    return stands(state, plant, method, treated_as(batch, garden, batch.want))
 
 
 def batch_rows(garden: Garden) -> QuerySet[Batch]:

@@ -12,26 +12,27 @@ from django.shortcuts import get_object_or_404
 
 from elder.engine.arrays import Floats
 from elder.engine.batch.forecast import BatchForecast
-from elder.engine.batch.remedies import CutsAhead, TopUp, top_up
+from elder.engine.batch.remedies import TopUp
 from elder.engine.chance.counting import chance_of, left_after
-from elder.engine.chance.ready_by import ready_by_target
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.plan.curve import cuttable_days
 from elder.engine.plan.lots import as_many_as
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
-from elder.engine.plan.search import CUT_DAYS, plan_want
+from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.engine.plan.seed_rival import SeedRival, seed_rival
 from elder.engine.plan.want import Want as EngineWant
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
+from elder.engine.shed.kit import PLAIN, AsTreated, Kit
 from elder.engine.space.occupancy import Stay, stays_of
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.read.batches import BatchToday, batch_today
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
+from elder.web.read.kit import kit_of
+from elder.web.read.shortfall import least_more
 from elder.web.read.what_if import AS_IT_IS, WhatIf, want_of
 from elder.web.season.models import Want
 
@@ -56,6 +57,7 @@ class Reckoning:
     batches: list[BatchToday] = field(default_factory=list)
     # Of each batch, how many plants go to wants served before this one.
     served_before: list[int] = field(default_factory=list)
+    kit: Kit = PLAIN
 
     @property
     def plant(self) -> Plant:
@@ -115,7 +117,16 @@ class Reckoning:
         places = self.row.rooting_place_id, self.row.growing_place_id
         rooted = self.option.rooted
         day, out = self.option.day, self.plan.target
-        return stays_of(self.method, places, self.to_cut, cut=day, rooted=(rooted[1], rooted[2]), out=out)
+        return stays_of(
+            self.plant,
+            self.method,
+            places,
+            self.to_cut,
+            cut=day,
+            rooted=(rooted[1], rooted[2]),
+            out=out,
+            treated=AsTreated(kit=self.kit, for_good=self.row.purpose == Want.Purpose.POT),
+        )
 
     @property
     def refusal(self) -> Refusal | None:
@@ -209,27 +220,13 @@ class Reckoning:
         if self.standing_word not in ("tight", "short") or target is None or target <= self.today:
             return None
         served = tuple((batch.forecast, taken) for batch, taken in zip(self.batches, self._before, strict=True))
-        return _top_up(self.want, self.setting, served, target, self.needed)
+        return least_more(self.want, self.setting, served, target, self.needed)
 
 
 def chance_word(chance: float, asked: float) -> str:
     """How a chance stands beside the one asked for: on-course, tight or short."""
     gap = asked - chance
     return "on-course" if gap <= AS_ASKED else "tight" if gap <= TIGHT else "short"
-
-
-@lru_cache(maxsize=256)
-def _top_up(
-    want: EngineWant, setting: Setting, served: tuple[tuple[BatchForecast, int], ...], target: date, needed: int
-) -> TopUp | None:
-    """The least extra cuttings for batches under way; kept, since forecasts are told apart by identity."""
-    days = min((target - setting.today).days + 1, CUT_DAYS)
-    raising = want.condition.under(setting).raising(harden=want.is_hardened)
-    ready = ready_by_target(raising, setting.today, days, target)
-    have = [left_after(ahead.ready_on(target), taken) for ahead, taken in served]
-    can_cut = cuttable_days(want, setting, setting.today, days)
-    more = CutsAhead(setting.today, ready, can_cut, want.condition.lowers(setting.method.plant_take))
-    return top_up(have, needed, want.confidence, more)
 
 
 def want_setting(row: Want, garden: Garden, today: date) -> Setting:
@@ -260,6 +257,7 @@ def reckon(
         chosen_day=chosen or row.cut_on,
         batches=[batch_today(batch, garden, today, want=batch.want or row) for batch in serving],
         served_before=[served_before(batch, row) for batch in serving],
+        kit=kit_of(garden),
     )
 
 

@@ -6,12 +6,11 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from elder.engine.cut.standing import sticking
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.place.weather import DayAhead
 from elder.engine.round.cold_nights import ColdNight, cold_nights
 from elder.engine.round.lifting import at_a_time, weight_limit_kg
-from elder.engine.round.loads import SHARED, Load, potted_load, unrooted_load
+from elder.engine.round.loads import Load, loads
 from elder.engine.round.milestones import Task
 from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import BatchToday
@@ -89,27 +88,14 @@ def _threatened(batch: BatchToday, garden: Garden, ahead: Sequence[DayAhead]) ->
 def _standing_out(batch: BatchToday) -> Iterator[tuple[str, Load | None, int]]:
     """What of a batch may stand where nights are cold: stage, its containers, how many plants."""
     state = batch.state
-    for stage, load in (
-        ("waiting", _as_stuck(batch)),
-        ("potted", potted_load(state, "potted", batch.plant, batch.method)),
-        ("hardening", potted_load(state, "hardening", batch.plant, batch.method)),
-    ):
-        if load:
-            yield stage, load, load.plants
+    for stage, load in loads(state, batch.plant, batch.method, batch.treated).items():
+        hardens = stage == "stuck" and batch.method.route.stays and state.count("hardening")
+        yield "hardening" if hardens else {"stuck": "waiting"}.get(stage, stage), load, load.plants
     in_ground = state.count("planted")
     if batch.method.direct:  # struck where they are to stand, so they are covered too
         in_ground += state.count("waiting") + state.count("rooted")
     if in_ground:
         yield "planted", None, in_ground
-
-
-def _as_stuck(batch: BatchToday) -> Load | None:
-    """Those not potted yet, in as many containers as the cut sheet filled."""
-    load = unrooted_load(batch.state, batch.method)
-    if load is None:
-        return None
-    stick = sticking(batch.plant, batch.method, load.plants, chosen=batch.row.treatment)
-    return Load(stick.container, stick.containers, SHARED[stick.container][1], load.plants)
 
 
 def _is_in(batch: BatchToday, night: date) -> bool:

@@ -6,17 +6,17 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Final
 
-from elder.engine.cut.standing import sticking
 from elder.engine.round.care import UNCOVER_STEPS
 from elder.engine.round.hardening import SEEDLING_DAYS, hardening_ladder
-from elder.engine.round.loads import litres_now
+from elder.engine.round.loads import vessel_now
 from elder.engine.round.potting import ladder, potting_of, ready_sign
+from elder.engine.shed.containers import potted_in
 from elder.web.read.batches import BatchToday
 from elder.web.rounds.carry import Carry
 from elder.web.rounds.round import Job, Shared
 from elder.web.say.batches import name_of
 from elder.web.say.care import CAUTIONS, rung_words
-from elder.web.say.containers import CONTAINER_WORDS
+from elder.web.say.containers import CONTAINER_WORDS, filled_words, vessel_words
 from elder.web.say.routes import pot_on_words
 from elder.web.say.units import shown_volume, shown_weight, temperature
 from elder.web.say.words import about, counted, days_away, listed, plural
@@ -39,7 +39,7 @@ DEED_WORDS: Final = {
     "stake": ("Support", "{support}", "Supported"),
     "recut": ("Recut", "Back to clean green, dried half an hour.", "Recut"),
     "carry_out": ("Carry out again", "The night is mild: back where they stood, or the fleece off.", "Carried out"),
-    "fill_up": ("Fill up round", "{fill_up}", "Filled up"),
+    "fill_up": ("Fill up round", "{fill_up}", "Filling up"),
     "pinch": ("Pinch", "Flower buds, or the tips of herbs, with finger and thumb.", "Pinched"),
     "harden_step": ("Harden", "", "Done for today"),
     "shade": ("Shade", "Too hot there today: full shade, and mist twice.", "Shaded"),
@@ -56,9 +56,9 @@ def containers_of(job: Job) -> tuple[str, int]:
     if job.verb not in JAR_DEEDS:
         return batch.method.container, job.task.count
     if not batch.state.count("waiting") + batch.state.count("rooted") and batch.method.grows_in:
-        return batch.method.grows_in, job.task.count
-    stick = sticking(batch.plant, batch.method, job.task.count, chosen=batch.row.treatment)
-    return stick.container, stick.containers
+        return batch.method.grows_in, sum(one.filled.vessels for one in batch.stands)
+    stuck = next((one.filled for one in batch.stands if one.stage == "stuck"), None)
+    return (stuck.kind, stuck.vessels) if stuck else (batch.method.container, 1)
 
 
 def shared_title(shared: Shared) -> str:
@@ -153,10 +153,10 @@ def job_words(job: Job, units: str) -> JobWords:
 
 def _pot_up_words(batch: BatchToday, units: str) -> str:
     first = batch.state.since("potted") or batch.today
-    rungs = ladder(batch.plant, first)
+    rungs = ladder(batch.plant, batch.method, first, batch.treated.chosen, batch.treated.kit)
     at = min(len(batch.state.potted_up) + 1, len(rungs) - 1)
     potting = potting_of(batch.plant, batch.method)
-    now = shown_volume(litres_now(batch.state, batch.plant, potting), units)
+    now = shown_volume(vessel_now(batch.state, batch.plant, batch.method, batch.treated).volume_l, units)
     return f"From {now} into {shown_volume(rungs[at].litres, units)}. {' '.join(potting.repot)}"
 
 
@@ -164,7 +164,10 @@ def potting_words(batch: BatchToday, units: str) -> str:
     """The pot in a word: "A pot of 1 litre each."."""
     if batch.method.grows_in in ("net pot", "grow bed"):
         return "A net pot each." if batch.method.grows_in == "net pot" else "They stay in the grow bed."
-    return f"A pot of {shown_volume(potting_of(batch.plant, batch.method).litres, units)} each."
+    into = potted_in(batch.plant, batch.method, max(batch.state.count("rooted"), 1), batch.treated)
+    if into.each > 1:
+        return f"{filled_words(into, units).capitalize()}, {into.each} to each."
+    return f"A {vessel_words(into.vessel, 1, units)} each."
 
 
 def when_words(job: Job) -> str:

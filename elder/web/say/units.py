@@ -94,6 +94,21 @@ def temperature(celsius: float, units: str, places: int = 0) -> str:
     return f"{_tidy(shown_temperature(celsius, units), places)} {temperature_sign(units)}"
 
 
+def quarts_of(litres: float) -> float:
+    """Litres as US liquid quarts."""
+    return _convert(litres, "litre", "quart")
+
+
+def gallons_of(litres: float) -> float:
+    """Litres as US gallons."""
+    return _convert(litres, "litre", "gallon")
+
+
+def read_volume(value: float, units: str) -> float:
+    """A volume the person typed, in litres: litres, or US quarts."""
+    return _convert(value, "quart", "litre") if units == US else value
+
+
 def shown_weight(kg: float, units: str) -> str:
     """A weight in words: "1.3 kg", "3 lb"."""
     if units == US:

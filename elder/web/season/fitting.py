@@ -56,7 +56,7 @@ def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposa
     for item in open_ones:
         plan, option = item.planned()
         now = option.day, (item.row.rooting_place_id, item.row.growing_place_id)
-        askers.append(Asker(item.row.pk, choices_for(plan, item.setting, now, engine_places)))
+        askers.append(Asker(item.row.pk, choices_for(plan, item.setting, now, engine_places, kit=item.kit)))
     fit = fit_in(askers, fixed, capacities(places.values()), start=today, days=LOOKED_AHEAD_DAYS)
     return _proposal(open_ones, askers, fit, stays, places, today)
 

@@ -10,7 +10,7 @@ from uuid import UUID, uuid4, uuid5
 from django.db import transaction
 
 from elder.engine.batch.history import replay
-from elder.engine.cut.bench import AT_ONCE
+from elder.engine.handbook.bench import AT_ONCE
 from elder.engine.handbook.loading import handbook
 from elder.engine.plan.condition import Condition, CutFrom, condition_on, size_reasons
 from elder.engine.plan.season_plan import SeasonPlan

@@ -1,0 +1,29 @@
+"""What more would have to be cut for a want that runs short."""
+
+from __future__ import annotations
+
+from datetime import date
+from functools import lru_cache
+
+from elder.engine.batch.forecast import BatchForecast
+from elder.engine.batch.remedies import CutsAhead, TopUp, top_up
+from elder.engine.chance.counting import left_after
+from elder.engine.chance.ready_by import ready_by_target
+from elder.engine.plan.curve import cuttable_days
+from elder.engine.plan.search import CUT_DAYS
+from elder.engine.plan.want import Want
+from elder.engine.setting import Setting
+
+
+@lru_cache(maxsize=256)
+def least_more(
+    want: Want, setting: Setting, served: tuple[tuple[BatchForecast, int], ...], target: date, needed: int
+) -> TopUp | None:
+    """The least extra cuttings for batches under way; kept, since forecasts are told apart by identity."""
+    days = min((target - setting.today).days + 1, CUT_DAYS)
+    raising = want.condition.under(setting).raising(harden=want.is_hardened)
+    ready = ready_by_target(raising, setting.today, days, target)
+    have = [left_after(ahead.ready_on(target), taken) for ahead, taken in served]
+    can_cut = cuttable_days(want, setting, setting.today, days)
+    more = CutsAhead(setting.today, ready, can_cut, want.condition.lowers(setting.method.plant_take))
+    return top_up(have, needed, want.confidence, more)
