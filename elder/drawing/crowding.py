@@ -15,8 +15,9 @@ HEIGHT = 34
 FLOOR, CEILING = 30, 6
 
 
-def crowding_scene(axis: TimeAxis, loads: Ints, capacity: int, *, words: str) -> Scene:
-    """``loads`` by day from the axis's start; shape (axis.days + 1,). What passes the rule is drawn apart."""
+def crowding_scene(axis: TimeAxis, loads: Ints, capacity: int, *, words: str, said: str = "") -> Scene:
+    """``loads`` by day from the axis's start; shape (axis.days + 1,). What passes the rule is drawn apart.
+    ``said``: the most of it in words, where that is no count."""
     top = max(int(loads.max(initial=0)), capacity, 1)
 
     def y(count: float) -> float:
@@ -42,7 +43,7 @@ def crowding_scene(axis: TimeAxis, loads: Ints, capacity: int, *, words: str) ->
             "load-count",
             percent(x),
             number(max(y(top) + 10, 12)),
-            f"{int(loads.max(initial=0))} of {capacity}",
+            said or f"{int(loads.max(initial=0))} of {capacity}",
             "start",
             "4",
         )

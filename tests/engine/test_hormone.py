@@ -7,9 +7,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elder.engine.cut.hormone import PPM_PER, Dilution, dilute, from_ppm, gel_ml, powder_g, to_ppm, usual_ppm
+from elder.engine.cut.hormone import PPM_PER, Dilution, dilute, from_ppm, to_ppm, usual_ppm
 from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
+from elder.engine.shed.uses import gel_ml, powder_g
 
 PINT = pint.UnitRegistry()
 # Our units as pint 0.25.3 writes them: by weight, and in water a litre is a kilogram.

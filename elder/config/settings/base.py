@@ -34,6 +34,7 @@ INSTALLED_APPS = [
     "elder.web.rounds",
     "elder.web.cut",
     "elder.web.plants",
+    "elder.web.shed",
 ]
 
 MIDDLEWARE = [

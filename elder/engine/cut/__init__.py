@@ -1,7 +1,7 @@
 """The cut: can it be cut, where, in what steps, with what hormone; and the code of a batch."""
 
 from elder.engine.cut.codes import code_of, number_of, spoken
-from elder.engine.cut.hormone import Unit, dilute, from_ppm, gel_ml, powder_g, to_ppm, usual_ppm
+from elder.engine.cut.hormone import Unit, dilute, from_ppm, to_ppm, usual_ppm
 from elder.engine.cut.layout import CutSpec, Layout, Piece, Stem, Unusable, candidates, lay_out_cuts
 from elder.engine.cut.standing import LEAFLESS, Dressing, Sticking, cut_spec, dressing, may_be_short, sticking
 from elder.engine.cut.steps import (
@@ -37,14 +37,12 @@ __all__ = [
     "dilute",
     "dressing",
     "from_ppm",
-    "gel_ml",
     "is_quarantined",
     "kitchen_use",
     "lay_out_cuts",
     "look_over",
     "may_be_short",
     "number_of",
-    "powder_g",
     "prepare_days",
     "schools_of",
     "sheet_steps",

@@ -25,9 +25,6 @@ POWDER_PPM: Final[dict[str, tuple[float, float]]] = {
 }  # fmt: skip
 EASY_PPM: Final = (0.0, 1_000.0)  # easy rooters: none, or the lightest powder (common practice)
 EASY_TAKE: Final = 0.85  # of which so many take without it (assumed)
-POWDER_G_EACH: Final = 0.05  # of powder that clings to one foot (assumed)
-SPARE: Final = 2.0  # tip out so many times that, for the dish keeps half (assumed)
-GEL_ML_EACH: Final = 0.2  # of gel (assumed)
 
 
 @dataclass(frozen=True)
@@ -65,13 +62,3 @@ def usual_ppm(form: str, take: float = 0.0) -> tuple[float, float] | None:
     """The strengths growers start from, for what is cut: from none to a light powder where so many take anyway;
     ``None`` where none is used."""
     return EASY_PPM if form in POWDER_PPM and take >= EASY_TAKE else POWDER_PPM.get(form)
-
-
-def powder_g(cuttings: int) -> float:
-    """Powder to tip out for so many, g."""
-    return SPARE * POWDER_G_EACH * cuttings
-
-
-def gel_ml(cuttings: int) -> float:
-    """Gel to squeeze out for so many, ml."""
-    return SPARE * GEL_ML_EACH * cuttings

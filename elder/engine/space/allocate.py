@@ -19,6 +19,7 @@ from scipy.sparse import csr_array, hstack
 
 from elder.engine.arrays import Floats
 from elder.engine.space.alternatives import Asker
+from elder.engine.space.floors import CUTTINGS, FLOOR, WHOLE
 from elder.engine.space.occupancy import Capacity, Stay
 
 WEEK: Final = 7
@@ -57,7 +58,9 @@ class _Programme:
     ) -> None:
         self.askers, self.start, self.weeks = askers, start, weeks
         self.spots = {spot: i for i, spot in enumerate(capacity)}
-        self.limits = np.repeat(np.array(list(capacity.values()), dtype=np.float64), weeks)
+        # What a floor lacks is weighed in cuttings, as what other spots lack is.
+        self.weight = np.array([CUTTINGS / WHOLE if kind == FLOOR else 1.0 for _, kind in capacity])
+        self.limits = np.repeat(np.array(list(capacity.values()), dtype=np.float64) * self.weight, weeks)
         self.base = self._loads([list(fixed)])[0]
         # What stands already may be over by itself; that is nobody's choice.
         self.spare = np.maximum(self.limits, self.base) - self.base
@@ -76,7 +79,8 @@ class _Programme:
                 begin = max((stay.first - self.start).days // WEEK, 0)
                 end = min((stay.last - self.start).days // WEEK, self.weeks - 1)
                 if spot is not None and begin <= end:
-                    loads[i, spot * self.weeks + begin : spot * self.weeks + end + 1] += stay.count
+                    load = stay.count * self.weight[spot]
+                    loads[i, spot * self.weeks + begin : spot * self.weeks + end + 1] += load
         return loads
 
     def solved(self) -> list[int]:

@@ -11,12 +11,13 @@ from typing import Final
 from elder.drawing.pot import DrawnCutting, pot_scene
 from elder.drawing.scene import Scene
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.cut.hormone import from_ppm, gel_ml, powder_g, usual_ppm
+from elder.engine.cut.hormone import from_ppm, usual_ppm
 from elder.engine.cut.standing import LEAFLESS, Sticking, cut_spec, example_nodes, example_stem, sticking
 from elder.engine.cut.steps import Step, schools_of, sheet_steps
 from elder.engine.handbook.model import Method, Plant, School
 from elder.engine.shed.containers import CHOSEN, fitting
 from elder.engine.shed.kit import PLAIN, Kit
+from elder.engine.shed.uses import gel_ml, powder_g
 from elder.web.cut.layout import drawn, lay_out
 from elder.web.say.containers import filled_words, vessel_words
 from elder.web.say.mixes import mix_words

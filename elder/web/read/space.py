@@ -5,10 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 from datetime import date
 
+from elder.engine.shed.packing import Floor
+from elder.engine.space.floors import FLOOR, WHOLE, on_floors
 from elder.engine.space.occupancy import Key, Overflow, Spot, Stay, overflows
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import batch_today
+from elder.web.read.gardens import places_of
 from elder.web.read.wants import Reckoning
 from elder.web.season.models import Want
 
@@ -16,8 +19,24 @@ LOOKED_AHEAD_DAYS = 400  # how far ahead room is looked at
 
 
 def capacities(places: Iterable[Place]) -> dict[Spot, int]:
-    """How many cuttings each place holds, by kind of container."""
-    return {(place.pk, kind): int(count) for place in places for kind, count in place.capacity.items()}
+    """How many cuttings each place holds, by kind of container; of one that is measured, its whole floor."""
+    found: dict[Spot, int] = {}
+    for place in places:
+        if floor_of(place):
+            found[(place.pk, FLOOR)] = WHOLE
+        else:
+            found |= {(place.pk, kind): int(count) for kind, count in place.capacity.items()}
+    return found
+
+
+def floor_of(place: Place) -> Floor | None:
+    """The floor of a place that is measured."""
+    return Floor(place.long_cm, place.wide_cm) if place.long_cm and place.wide_cm else None
+
+
+def floors_of(places: Iterable[Place]) -> dict[Key, Floor]:
+    """Those of all that are measured."""
+    return {place.pk: floor for place in places if (floor := floor_of(place))}
 
 
 Stays = dict[Key, tuple[Stay, ...]]
@@ -26,7 +45,9 @@ Stays = dict[Key, tuple[Stay, ...]]
 def all_stays(reckonings: list[Reckoning], garden: Garden, today: date) -> Stays:
     """Everything that stands or will stand somewhere: by its want, or by its batch where no open want speaks for
     it."""
-    return {item.row.pk: item.stays for item in reckonings} | loose_stays(garden, today)
+    every = {item.row.pk: item.stays for item in reckonings} | loose_stays(garden, today)
+    floors = floors_of(places_of(garden).values())
+    return {who: on_floors(stays, floors) for who, stays in every.items()} if floors else every
 
 
 def crowding(stays: Stays, places: Iterable[Place], today: date) -> list[Overflow]:

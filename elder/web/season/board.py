@@ -16,6 +16,8 @@ from elder.drawing.crowding import crowding_scene
 from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import COMPACT, ROW, SMALL, Sizes
+from elder.engine.arrays import Ints
+from elder.engine.space.floors import FLOOR, WHOLE
 from elder.engine.space.occupancy import Overflow, Spot
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of
@@ -147,10 +149,18 @@ def _crowds(reckonings: list[Reckoning], garden: Garden, today: date, axis: Time
         words = crowd_words(worst, places, today)
         who = listed(dict.fromkeys(names.get(key, "what stands there") for one in over for key in one.who))
         loads = _loads(stays, spot, axis)
-        crowds.append(
-            (worst.holds - worst.most, Crowd(words, who, crowding_scene(axis, loads, worst.holds, words=words)))
-        )
+        crowds.append((worst.holds - worst.most, Crowd(words, who, _crowd_scene(axis, loads, worst, words))))
     return [crowd for _, crowd in sorted(crowds, key=lambda pair: pair[0])]
+
+
+def _crowd_scene(axis: TimeAxis, loads: Ints, worst: Overflow, words: str) -> Scene:
+    said = share_words(int(loads.max(initial=0))) if worst.container == FLOOR else ""
+    return crowding_scene(axis, loads, worst.holds, words=words, said=said)
+
+
+def share_words(thousandths: int) -> str:
+    """How much of a floor: "1.2 times the room it has"."""
+    return f"{thousandths / WHOLE:.2g} times the room it has"
 
 
 def _spot(one: Overflow) -> tuple[str, Spot]:
@@ -161,10 +171,12 @@ def crowd_words(over: Overflow, places: dict[int, Place], today: date) -> str:
     """One spell of too little room: "Kitchen sill, jars of water: 34 asked, room for 24, 6 Apr – 20 May"."""
     place = places[over.place]
     span = span_words(over.first, over.last, today)
+    if over.container == FLOOR:
+        return f"{place.name}, its floor: {share_words(over.most)} asked, {span}"
     return f"{place.name}, {CONTAINERS[over.container]}: {over.most} asked, room for {over.holds}, {span}"
 
 
-def _loads(stays: Stays, spot: Spot, axis: TimeAxis) -> np.ndarray:
+def _loads(stays: Stays, spot: Spot, axis: TimeAxis) -> Ints:
     loads = np.zeros(axis.days + 1, dtype=np.int64)
     for stay in (s for several in stays.values() for s in several if (s.place, s.container) == spot):
         begin, end = max((stay.first - axis.start).days, 0), min((stay.last - axis.start).days + 1, len(loads))

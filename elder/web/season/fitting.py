@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.space.allocate import Fit, fit_in
 from elder.engine.space.alternatives import Asker, Choice, choices_for
+from elder.engine.space.floors import on_floors
 from elder.engine.space.occupancy import overflows
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import place_of
-from elder.web.read.space import LOOKED_AHEAD_DAYS, Stays, all_stays, capacities, crowding
+from elder.web.read.space import LOOKED_AHEAD_DAYS, Stays, all_stays, capacities, crowding, floors_of
 from elder.web.read.wants import Reckoning
 from elder.web.say.wants import want_words
 from elder.web.say.words import about, listed, plural
@@ -52,11 +53,13 @@ def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposa
     movable = {item.row.pk for item in open_ones}
     fixed = [stay for key, several in stays.items() if key not in movable for stay in several]
     engine_places = {pk: place_of(place) for pk, place in places.items()}
-    askers = []
+    askers, floors = [], floors_of(places.values())
     for item in open_ones:
         plan, option = item.planned()
         now = option.day, (item.row.rooting_place_id, item.row.growing_place_id)
-        askers.append(Asker(item.row.pk, choices_for(plan, item.setting, now, engine_places, kit=item.kit)))
+        choices = choices_for(plan, item.setting, now, engine_places, kit=item.kit)
+        choices = tuple(replace(one, stays=on_floors(one.stays, floors)) for one in choices)
+        askers.append(Asker(item.row.pk, choices))
     fit = fit_in(askers, fixed, capacities(places.values()), start=today, days=LOOKED_AHEAD_DAYS)
     return _proposal(open_ones, askers, fit, stays, places, today)
 
