@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
 
 import yaml
 from django.conf import settings
@@ -22,6 +24,10 @@ from elder.web.garden.models import Garden, Household, Membership, Person, Place
 from elder.web.places.readings import read_sensors
 from elder.web.season.models import Want
 from elder.web.season.taking import Taken, take_batch
+from elder.web.shed import actions as shed
+from elder.web.shed.actions import Press
+from elder.web.shed.forms import WET_KG
+from elder.web.shed.models import ShedEntry
 from elder.web.stock.actions import look_at
 from elder.web.stock.models import StockLook, StockPlant
 
@@ -76,8 +82,26 @@ def _garden(data: dict[str, Any], household: Household, person: Person) -> None:
         _want(want, garden, places, person)
     for mother in data.get("mothers", []):
         _kept_from(mother, garden)
+    if "shed" in data and household.demo_day:
+        _shed(data["shed"], Press(garden, person, household.demo_day, uuid4()))
     if household.demo_day:
         read_sensors(garden, today=household.demo_day)
+
+
+def _shed(data: dict[str, Any], press: Press) -> None:
+    """What is in the shed, counted when everything else is written, so that nothing of it is drawn down twice."""
+    garden = press.garden
+    for raw in data["own"]:
+        shed.keep_container(garden, raw)
+    for recipe in data["recipes"]:
+        shed.keep_recipe(garden, recipe["name"], recipe["parts"], wet_kg=WET_KG)
+    for what, (pack, price) in data["bought"].items():
+        shed.say_supply(garden, what, {"pack": pack, "price": price, **data["jars"].get(what, {})})
+    shed.write(press, ShedEntry.Deed.COUNTED, data["counted"])
+    for order in data["orders"]:
+        shed.order_mix(
+            replace(press, key=uuid4()), order["recipe"], order["vessel"], count=order["count"], by=order["by"]
+        )
 
 
 def _mother(data: dict[str, Any], garden: Garden, places: dict[str, Place], person: Person) -> None:

@@ -20,11 +20,14 @@ from elder.web.garden.models import Person, RecordsDraft
 from elder.web.plants.models import OwnPlant
 from elder.web.read import services
 from elder.web.rounds import round as rounds
+from elder.web.shed.actions import keep_container
+from elder.web.shed.models import MixOrder
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
 from tests.factories import GardenFactory, PersonFactory, PlaceFactory, WantFactory, member, take
 from tests.web.presses import MILD
 
 TODAY = date(2027, 3, 20)
+TUB = {"kind": "pot", "one": "blue tub", "many": "blue tubs", "shape": {"frustum": [24, 19, 22]}, "fill": 0.9}
 
 
 @pytest.fixture(autouse=True)
@@ -152,6 +155,9 @@ def address(garden: Any, today: date) -> Any:
         "slug": "tomato",
         "stock_id": mother.pk,
         "plant_id": OwnPlant.objects.create(garden=garden, name="Ours", relative="mint", text=own_text("mint")).pk,
+        "key": keep_container(garden, TUB),
+        "what": "label",
+        "order_id": MixOrder.objects.create(garden=garden, recipe="light", vessel="bag", count=9, by=TODAY).pk,
         "membership_id": garden.household.memberships.create(person=PersonFactory(), role="viewer").pk,
     }
     for person in Person.objects.all():

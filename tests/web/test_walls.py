@@ -40,12 +40,14 @@ OWNER_ONLY = {
     "season-fit", "season-risk", "want-serve",
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
     "stock-end", "own-new", "own-read", "own-change", "own-away",
+    "shed-use", "shed-recipe", "shed-container", "shed-container-new",
 }  # fmt: skip
 TENDING = {
     "windfall-take", "batch-name", "take", "harvest", "note", "move", "entry-correct",
     "round-done", "round-look", "round-move", "round-recut", "round-withdraw",
     "stock-look", "stock-keep", "cut-trim", "cut-variety", "label-print",
     "label-tray-clear", "cut-prepared",
+    "batch-pots", "shed-count", "shed-bought", "shed-mixed", "shed-drop",
 }  # fmt: skip
 POST_ONLY = {
     "want-carry",
@@ -56,6 +58,7 @@ POST_ONLY = {
     "round-move", "round-recut", "batch-name", "round-withdraw",
     "stock-end", "own-away", "cut-prepared", "stock-look", "cut-trim",
     "cut-variety", "label-print", "label-tray-clear", "label-find",
+    "batch-pots", "shed-use", "shed-bought", "shed-mixed", "shed-drop",
 }  # fmt: skip
 
 
@@ -83,7 +86,18 @@ def test_somebody_elses_garden_is_not_there(address: Any, sign_in: Any, name: st
     [
         n
         for n in GARDEN_NAMES
-        if {"want_id", "batch_id", "place_id", "membership_id", "stock_id", "photo_id", "stock_photo_id", "tray_id"}
+        if {
+            "want_id",
+            "batch_id",
+            "place_id",
+            "membership_id",
+            "stock_id",
+            "photo_id",
+            "stock_photo_id",
+            "tray_id",
+            "order_id",
+            "key",
+        }
         & set(all_names()[n])
     ],
 )

@@ -40,8 +40,8 @@ class Kit:
         return (*self.mixes, *recipes().values())
 
     def every(self) -> tuple[Vessel, ...]:
-        """Every container, a household's own first."""
-        return (*self.own, *shipped().values())
+        """Every container that may be chosen, a household's own first."""
+        return (*(one for one in self.own if not one.gone), *shipped().values())
 
 
 PLAIN: Final = Kit()

@@ -58,7 +58,7 @@ class Set:
 
 
 @dataclass(frozen=True)
-class Group:
+class Several:
     """So many containers of one kind that belong together."""
 
     vessel: Vessel
@@ -72,7 +72,7 @@ class Arrangement:
 
     floor: Floor
     placed: tuple[Set, ...]
-    left: tuple[Group, ...]
+    left: tuple[Several, ...]
 
 
 def holds(vessel: Vessel, floor: Floor) -> int:
@@ -134,7 +134,7 @@ def _in_gaps(vessel: Vessel, floor: Floor) -> tuple[Set, ...]:
     return tuple(found)
 
 
-def arrange(groups: Iterable[Group], floor: Floor) -> Arrangement:
+def arrange(groups: Iterable[Several], floor: Floor) -> Arrangement:
     """Stand groups on a floor: kind by kind along its longer side; by rectangles, where that takes more."""
     wanted = [group for group in groups if group.count > 0]
     along = floor if floor.long_cm >= floor.wide_cm else floor.turned
@@ -147,12 +147,12 @@ def arrange(groups: Iterable[Group], floor: Floor) -> Arrangement:
     return Arrangement(floor, tuple(one.turned for one in best.placed), best.left)
 
 
-def _by_kind(groups: Sequence[Group], floor: Floor) -> Arrangement:
+def _by_kind(groups: Sequence[Several], floor: Floor) -> Arrangement:
     """The largest kinds first, each from where the one before ends."""
     kinds = list(dict.fromkeys(group.vessel for group in groups))
     kinds.sort(key=lambda vessel: -max(vessel.foot_cm))
     placed: list[Set] = []
-    left: list[Group] = []
+    left: list[Several] = []
     edge = 0.0
     for vessel in kinds:
         owners = [group.owner for group in groups if group.vessel == vessel for _ in range(group.count)]
@@ -165,7 +165,7 @@ def _by_kind(groups: Sequence[Group], floor: Floor) -> Arrangement:
     return Arrangement(floor, tuple(placed), tuple(left))
 
 
-def _by_rectangles(groups: Sequence[Group], floor: Floor) -> Arrangement:
+def _by_rectangles(groups: Sequence[Several], floor: Floor) -> Arrangement:
     packer = rectpack.newPacker(rotation=True)
     packer.add_bin(int(floor.long_cm * GRAIN), int(floor.wide_cm * GRAIN))
     every = [group for group in groups for _ in range(min(group.count, MOST_PACKED))]
@@ -183,8 +183,8 @@ def _by_rectangles(groups: Sequence[Group], floor: Floor) -> Arrangement:
     return Arrangement(floor, tuple(placed), tuple(left))
 
 
-def _without_room(vessel: Vessel, owners: Sequence[Hashable]) -> list[Group]:
-    return [Group(vessel, owners.count(owner), owner) for owner in dict.fromkeys(owners)]
+def _without_room(vessel: Vessel, owners: Sequence[Hashable]) -> list[Several]:
+    return [Several(vessel, owners.count(owner), owner) for owner in dict.fromkeys(owners)]
 
 
 def share_of(vessel: Vessel, count: int, floor: Floor) -> float:

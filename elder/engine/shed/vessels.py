@@ -14,7 +14,8 @@ from elder.engine.shed.shapes import SHAPES, Shape
 @dataclass(frozen=True)
 class Vessel:
     """A container. ``volume_l`` to the brim, of all its cells, as stated or by its shape; ``takes``: so many stems by
-    class, where that is known; ``foot_cm``: the floor it takes; ``spacing_cm`` between stems in a row or bed."""
+    class, where that is known; ``foot_cm``: the floor it takes; ``spacing_cm`` between stems in a row or bed;
+    ``gone``: a household has it no more, but batches stood in it."""
 
     key: str
     kind: str
@@ -29,6 +30,7 @@ class Vessel:
     empty_kg: float = 0.0
     foot: tuple[float, float] | None = None
     spacing_cm: float = 0.0
+    gone: bool = False
 
     @property
     def volume_l(self) -> float:
@@ -79,5 +81,5 @@ def vessel_of(raw: Mapping[str, Any]) -> Vessel:
         key=raw["key"], kind=raw["kind"], one=raw["one"], many=raw["many"], shape=SHAPES[name](*sizes),
         said=raw.get("said", ""), litres=raw.get("litres", 0.0), cells=raw.get("cells", 0), fill=raw.get("fill", 1.0),
         takes=raw.get("takes", {}), empty_kg=raw.get("empty_kg", 0.0), foot=tuple(foot) if foot else None,
-        spacing_cm=raw.get("spacing", 0.0),
+        spacing_cm=raw.get("spacing", 0.0), gone=raw.get("gone", False),
     )  # fmt: skip

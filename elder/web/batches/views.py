@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from django.contrib import messages
 from django.forms import Form
 from django.http import Http404, HttpResponse
+from django.shortcuts import redirect
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
@@ -11,6 +13,7 @@ from elder.engine.refusal import Refusal
 from elder.web.batches import actions
 from elder.web.batches.forms import BenchForm, HarvestForm, MoveForm, NoteForm
 from elder.web.batches.pages import batch_page, batches_page, stages_to_move
+from elder.web.batches.potting import MOST_TO_A_POT, pot_into
 from elder.web.batches.undoing import striking
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.batches import BatchToday, batch_of
@@ -51,6 +54,20 @@ def move(request: GardenRequest, batch_id: int, verb: str) -> HttpResponse:
     words = stage_words(item.method.route)
     stages = [(stage, words[stage]) for stage in stages_to_move(item, verb)] if verb in MOVE_WORDS else []
     return _write(request, item, MoveForm(request.POST, today=request.today, prefix=verb, stages=stages), verb)
+
+
+@require_POST
+@in_garden("tend")
+def pots(request: GardenRequest, batch_id: int) -> HttpResponse:
+    """Choose into which pots a batch goes, and how many to each."""
+    item = batch_of(request.garden, batch_id, request.today)
+    vessel, each = item.treated.kit.vessel(request.POST.get("pot", "")), whole(request.POST.get("to_a_pot"))
+    if vessel is None or vessel.kind != "pot" or not 1 <= each <= MOST_TO_A_POT:
+        messages.error(request, f"Choose a pot, and from 1 to {MOST_TO_A_POT} plants to each.")
+    else:
+        undo = pot_into(item.row, vessel.key, each).offered(request.garden)
+        saved(request, "", "Kept: round, weights and shed go by these pots.", undo=undo)
+    return redirect("batch", request.garden.pk, item.row.pk)
 
 
 @require_POST

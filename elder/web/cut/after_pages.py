@@ -11,6 +11,7 @@ from elder.engine.batch.drying import is_drying
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.cut.codes import spoken
 from elder.engine.handbook.bench import AT_ONCE
+from elder.engine.shed.containers import CHOSEN, POT
 from elder.web.batches.models import Entry
 from elder.web.cut.sheet import Facts, SheetPart, chosen_from, cutting_picture, pot_picture, sheet_of
 from elder.web.cut.sheet_pages import warmth_words
@@ -18,6 +19,7 @@ from elder.web.cut.trimming import Fate, fates
 from elder.web.garden.access import GardenRequest
 from elder.web.read.batches import BatchToday
 from elder.web.say.batches import entry_words, title_of
+from elder.web.say.containers import vessel_words
 from elder.web.say.routes import onward_words
 from elder.web.say.words import day_words, plural
 
@@ -55,7 +57,7 @@ class AfterPage:
 def after_page(request: GardenRequest, item: BatchToday) -> AfterPage:
     """How they are treated and stuck, labels, trimmings, and the day they are stuck if they dry."""
     plant, method, units = item.plant, item.method, request.user.units
-    chosen = {**chosen_from({}, plant, method), **item.row.treatment}
+    chosen = {**chosen_from({}, plant, method), **item.treated.chosen}
     facts = Facts(
         count=item.state.taken,
         wanted=int(item.row.plan.get("wanted", item.state.taken)),
@@ -84,10 +86,19 @@ def after_page(request: GardenRequest, item: BatchToday) -> AfterPage:
         drying=Drying(day_words(until, request.today), until <= request.today) if drying else None,
         fates=fates(plant, method, item.row.treatment, units),
         trimmed=[entry_words(one) for one in trimmed],
-        treatment=sorted(item.row.treatment.items()),
+        treatment=treatment_words(item, units),
         cautions=[one.text for one in plant.cautions if one.at in ("stick", "share")],
         onward=f"{onward_words(method)} {method.risk}".strip(),
     )
+
+
+def treatment_words(item: BatchToday, units: str) -> list[tuple[str, str]]:
+    """How a batch was treated, question by question; its containers by their names."""
+    found = []
+    for question, said in sorted(item.row.treatment.items()):
+        vessel = item.treated.kit.vessel(said) if question in (CHOSEN, POT) else None
+        found.append((question, vessel_words(vessel, 1, units) if vessel else said))
+    return found
 
 
 def _whole_sheet(parts: list[SheetPart], item: BatchToday) -> list[SheetPart]:

@@ -22,6 +22,7 @@ ROOM_AT: Final = {
     "plants": "plants", "plant": "plants",
     "stock": "stock",
     "places": "places", "place": "places",
+    "shed": "shed",
     "almanac": "almanac", "frost": "almanac", "records": "almanac",
     "garden": "garden", "person": "garden",
 }  # fmt: skip

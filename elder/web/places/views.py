@@ -18,12 +18,13 @@ from elder.engine.handbook.loading import clonable
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import GROUND_DEPTH_M, hourly_temperatures, soil_mean
 from elder.engine.setting import Setting
+from elder.engine.space.floors import FLOOR, WHOLE
 from elder.engine.space.occupancy import Stay
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.models import Garden, Place
 from elder.web.places.forms import PlaceForm
 from elder.web.read.gardens import climate_of, place_of
-from elder.web.read.space import all_stays
+from elder.web.read.space import all_stays, floors_of
 from elder.web.read.wants import reckon_all
 from elder.web.say.containers import CONTAINERS
 from elder.web.say.units import shown_depth, temperature
@@ -64,11 +65,14 @@ def places(request: GardenRequest) -> HttpResponse:
     every = all_stays(reckon_all(request.garden, request.today), request.garden, request.today)
     stays = [stay for several in every.values() for stay in several]
     rows = []
+    floors = floors_of(found)
     for place, paces in zip(found, days, strict=True):
         hours = hourly_temperatures(place_of(place), climate)[doy]
         warmth = f"{temperature(float(hours.min()), units)} to {temperature(float(hours.max()), units)}"
         marked = [(pace, pace == best >= 0) for pace, best in zip(paces, quickest, strict=True)]
-        rows.append(PlaceRow(place, warmth, marked, capacity_words(place, stays, request.today)))
+        rows.append(
+            PlaceRow(place, warmth, marked, capacity_words(place, stays, request.today, measured=place.pk in floors))
+        )
     low, high = (float(curve[doy]) for curve in daily_normals(climate.normals))
     page = PlacesPage(
         rows=rows,
@@ -94,8 +98,12 @@ def _ways_in_use(garden: Garden) -> list[tuple[Plant, Method]]:
     return [(clonable()[plant], clonable()[plant].method(way)) for plant, way in pairs]
 
 
-def capacity_words(place: Place, stays: list[Stay], today: date) -> list[tuple[str, bool]]:
-    """How much of each container is taken today, and whether that is too much."""
+def capacity_words(place: Place, stays: list[Stay], today: date, *, measured: bool = False) -> list[tuple[str, bool]]:
+    """How much of each container is taken today, or of its floor, and whether that is too much."""
+    if measured:
+        here = [stay for stay in stays if (stay.place, stay.container) == (place.pk, FLOOR)]
+        taken = sum(stay.count for stay in here if stay.first <= today <= stay.last)
+        return [(f"{round(100 * taken / WHOLE)}% of its floor", taken > WHOLE)]
     found = []
     for kind, holds in place.capacity.items():
         here = [stay for stay in stays if (stay.place, stay.container) == (place.pk, kind)]

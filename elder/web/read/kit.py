@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import json
 from functools import lru_cache
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
+from elder.engine.shed.containers import CHOSEN
 from elder.engine.shed.kit import PLAIN, AsTreated, Kit
 from elder.engine.shed.recipes import Recipe
 from elder.engine.shed.vessels import vessel_of
@@ -14,6 +15,9 @@ if TYPE_CHECKING:
     from elder.web.batches.models import Batch
     from elder.web.garden.models import Garden
     from elder.web.season.models import Want
+
+
+STUCK_IN: Final = "stuck_in"  # in a batch's plan: the key of what it was stuck in, whatever the shed uses since
 
 
 def kit_of(garden: Garden) -> Kit:
@@ -32,4 +36,6 @@ def _kit(written: str) -> Kit:
 
 def treated_as(batch: Batch, garden: Garden, want: Want | None) -> AsTreated:
     """How a batch was treated: what was chosen for it, what the shed has, whether its plants stay in their pots."""
-    return AsTreated(batch.treatment, kit_of(garden), for_good=want is not None and want.purpose == want.Purpose.POT)
+    stuck_in = batch.plan.get(STUCK_IN)
+    chosen = {CHOSEN: stuck_in, **batch.treatment} if stuck_in else batch.treatment
+    return AsTreated(chosen, kit_of(garden), for_good=want is not None and want.purpose == want.Purpose.POT)

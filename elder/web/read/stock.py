@@ -108,12 +108,12 @@ class _Book:
 
     def write(self, line: ShedEntry) -> None:
         """One line of the book itself."""
-        if line.kind == ShedEntry.Kind.COUNTED:
+        if line.kind == ShedEntry.Deed.COUNTED:
             self.there[line.what] = line.amount
             self.since[line.what] = line.on
             return
         self.since.setdefault(line.what, line.on)
-        self.there[line.what] += -line.amount if line.kind == ShedEntry.Kind.USED else line.amount
+        self.there[line.what] += -line.amount if line.kind == ShedEntry.Deed.USED else line.amount
 
     def draw(self, draw: _Draw) -> None:
         """What a batch used; nothing of what nobody had spoken of, or was counted after the day it was used."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
+from itertools import groupby
 from uuid import NAMESPACE_URL, UUID, uuid5
 
 from icalendar import Calendar, Event
@@ -14,12 +15,15 @@ from elder.engine.round.milestones import Task
 from elder.web.garden.models import Garden
 from elder.web.read.batches import BatchToday, living
 from elder.web.read.services import days_ahead
+from elder.web.read.shed import shed_today
 from elder.web.read.wants import Reckoning, reckon_all
 from elder.web.rounds.round import LOOKS, jobs_of
 from elder.web.rounds.wording import job_words
 from elder.web.say.batches import name_of
 from elder.web.say.plants import plant_words
+from elder.web.say.shed import packs_words, thing_words
 from elder.web.say.wants import headline
+from elder.web.say.words import listed
 
 MILESTONES = frozenset((*LOOKS, "pot_on", "harden", "plant_out", "harvest", "pot_up", "stick", "lift"))
 BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
@@ -41,7 +45,9 @@ class CalendarDate:
 def dates_of(garden: Garden, today: date, units: str) -> list[CalendarDate]:
     """Everything in sight of a garden: cuts to make, what batches want, and the days jars are changed."""
     batches = living(garden, today)
-    found = [*_cuts(garden, today), *_milestones(batches, garden, today, units), *_jars(batches, garden, today)]
+    wants = reckon_all(garden, today)
+    found = [*_cuts(wants, garden, today), *_milestones(batches, garden, today, units)]
+    found += [*_jars(batches, garden, today), *_shopping(wants, garden, today, units)]
     return sorted(found, key=lambda item: (item.day, item.summary))
 
 
@@ -49,8 +55,8 @@ def _garden_id(garden: Garden) -> UUID:
     return uuid5(NAMESPACE_URL, f"elder:{garden.pk}:{garden.latitude}:{garden.longitude}")
 
 
-def _cuts(garden: Garden, today: date) -> Iterator[CalendarDate]:
-    for item in reckon_all(garden, today):
+def _cuts(wants: list[Reckoning], garden: Garden, today: date) -> Iterator[CalendarDate]:
+    for item in wants:
         day = _cut_day(item)
         if day is not None:
             name = plant_words(item.plant.name, item.row.variety)
@@ -99,6 +105,19 @@ def _jars(batches: list[BatchToday], garden: Garden, today: date) -> Iterator[Ca
         about = ", ".join(dict.fromkeys(name_of(batch) for batch in in_jars))
         path = ("round", garden.pk, None)
         yield CalendarDate(uid, day, "Change the water in the jars", about, path, tuple(garden.water_days))
+
+
+def _shopping(wants: list[Reckoning], garden: Garden, today: date, units: str) -> Iterator[CalendarDate]:
+    """What to buy by when, a trip an event: the first trip is one event that moves on, and so is the second. Nothing in
+    a garden where nobody keeps a shed: then all would be to buy."""
+    shed = shed_today(garden, today, wants)
+    if not shed.held.since:
+        return
+    for i, (by, lines) in enumerate(groupby(shed.buying, lambda one: one.by)):
+        packs = ((one.what, packs_words(one.what, one.packs.count, one.packs.size_l, units)) for one in lines)
+        things = listed(f"{said} {thing_words(what, shed.kit, units)}" for what, said in packs)
+        uid = uuid5(_garden_id(garden), f"shed:trip:{i}")
+        yield CalendarDate(uid, by, "Buy for the shed", f"{things}.", ("shed", garden.pk, None))
 
 
 def _is_rooting(batch: BatchToday) -> bool:

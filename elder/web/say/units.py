@@ -18,32 +18,32 @@ def registry() -> pint.UnitRegistry[Any]:
 
 def shown_temperature(celsius: float, units: str) -> float:
     """°C as the person reads it."""
-    return _convert(celsius, "degC", "degF") if units == US else celsius
+    return convert(celsius, "degC", "degF") if units == US else celsius
 
 
 def read_temperature(value: float, units: str) -> float:
     """What the person typed, in °C."""
-    return _convert(value, "degF", "degC") if units == US else value
+    return convert(value, "degF", "degC") if units == US else value
 
 
 def shown_lift(celsius: float, units: str) -> float:
     """A difference of °C as the person reads it."""
-    return _convert(celsius, "delta_degC", "delta_degF") if units == US else celsius
+    return convert(celsius, "delta_degC", "delta_degF") if units == US else celsius
 
 
 def read_lift(value: float, units: str) -> float:
     """A difference the person typed, in °C."""
-    return _convert(value, "delta_degF", "delta_degC") if units == US else value
+    return convert(value, "delta_degF", "delta_degC") if units == US else value
 
 
 def shown_depth(metres: float, units: str) -> str:
     """A shallow depth: "10 cm", "4 in"."""
-    return f"{_tidy(_convert(metres, 'm', 'inch'), 0)} in" if units == US else f"{_tidy(metres * 100, 0)} cm"
+    return f"{_tidy(convert(metres, 'm', 'inch'), 0)} in" if units == US else f"{_tidy(metres * 100, 0)} cm"
 
 
 def read_length(value: float, units: str) -> float:
     """A length the person typed, in cm."""
-    return _convert(value, "inch", "cm") if units == US else value
+    return convert(value, "inch", "cm") if units == US else value
 
 
 def length_sign(units: str) -> str:
@@ -53,19 +53,19 @@ def length_sign(units: str) -> str:
 
 def shown_length(cm: float, units: str) -> str:
     """A length in words: "25 cm", "10 in"."""
-    return f"{_tidy(_convert(cm, 'cm', 'inch'), 0)} in" if units == US else f"{_tidy(cm, 0)} cm"
+    return f"{_tidy(convert(cm, 'cm', 'inch'), 0)} in" if units == US else f"{_tidy(cm, 0)} cm"
 
 
 def length_in(cm: float, units: str) -> float:
     """A length as a number in the person's unit: cm, or inches."""
-    return _convert(cm, "cm", "inch") if units == US else cm
+    return convert(cm, "cm", "inch") if units == US else cm
 
 
 def shown_fine_length(cm: float, units: str) -> str:
     """A small length to the half centimetre or the quarter inch: "6.5 cm", "2¾ in"."""
     if units != US:
         return f"{round(2 * cm) / 2:g} cm"
-    whole, quarter = divmod(round(4 * _convert(cm, "cm", "inch")), 4)
+    whole, quarter = divmod(round(4 * convert(cm, "cm", "inch")), 4)
     part = ("", "¼", "½", "¾")[quarter]
     return f"{whole or ('' if part else 0)}{part} in"
 
@@ -73,14 +73,14 @@ def shown_fine_length(cm: float, units: str) -> str:
 def shown_small_volume(ml: float, units: str) -> str:
     """A small volume: "20 ml", "0.7 fl oz"."""
     if units == US:
-        return f"{_convert(ml, 'ml', 'fluid_ounce'):.2g} fl oz"
+        return f"{convert(ml, 'ml', 'fluid_ounce'):.2g} fl oz"
     return f"{ml:.3g} ml"
 
 
 def shown_small_weight(grams: float, units: str) -> str:
     """A small weight: "1.1 g", "0.04 oz"."""
     if units == US:
-        return f"{_convert(grams, 'g', 'oz'):.1g} oz"
+        return f"{convert(grams, 'g', 'oz'):.1g} oz"
     return f"{grams:.2g} g"
 
 
@@ -96,38 +96,39 @@ def temperature(celsius: float, units: str, places: int = 0) -> str:
 
 def quarts_of(litres: float) -> float:
     """Litres as US liquid quarts."""
-    return _convert(litres, "litre", "quart")
+    return convert(litres, "litre", "quart")
 
 
 def gallons_of(litres: float) -> float:
     """Litres as US gallons."""
-    return _convert(litres, "litre", "gallon")
+    return convert(litres, "litre", "gallon")
 
 
 def read_volume(value: float, units: str) -> float:
     """A volume the person typed, in litres: litres, or US quarts."""
-    return _convert(value, "quart", "litre") if units == US else value
+    return convert(value, "quart", "litre") if units == US else value
 
 
 def shown_weight(kg: float, units: str) -> str:
     """A weight in words: "1.3 kg", "3 lb"."""
     if units == US:
-        return f"{_tidy(_convert(kg, 'kg', 'lb'), 0)} lb"
+        return f"{_tidy(convert(kg, 'kg', 'lb'), 0)} lb"
     return f"{_tidy(kg, 1 if kg < 10 else 0)} kg"
 
 
 def shown_volume(litres: float, units: str) -> str:
     """A pot's size in words: "1 litre", "3.8 litres"; in US units gallons, or quarts for small ones."""
     if units == US:
-        gallons = _convert(litres, "litre", "gallon")
+        gallons = convert(litres, "litre", "gallon")
         if gallons < 0.9:
-            return f"{_convert(litres, 'litre', 'quart'):.1g} qt"
+            return f"{convert(litres, 'litre', 'quart'):.1g} qt"
         return f"{gallons:.0f} gal"
     said = f"{litres:g}"
     return f"{said} litre" if litres == 1 else f"{said} litres"
 
 
-def _convert(value: float, here: str, there: str) -> float:
+def convert(value: float, here: str, there: str) -> float:
+    """A value of one of pint's units in another of them."""
     return float(registry().Quantity(value, here).to(there).magnitude)
 
 

@@ -15,10 +15,12 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.plan.condition import Condition, CutFrom, condition_on, size_reasons
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
+from elder.engine.shed.containers import vessel_for
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.read.gardens import climate_of
 from elder.web.read.histories import entries_of
+from elder.web.read.kit import STUCK_IN, kit_of
 from elder.web.read.mothers import mother_here
 from elder.web.read.wants import Reckoning, reckon
 from elder.web.read.what_if import STOCK, WhatIf
@@ -68,6 +70,8 @@ def take_batch(want: Want, taken: Taken, *, garden: Garden, person: Person, toda
     if isinstance(refused, Refusal):
         return refused
     batch.plan = _plan_kept(want, replace(taken, seen=tuple(batch.condition)), garden, today)
+    plant = handbook()[want.plant]
+    batch.plan[STUCK_IN] = vessel_for(plant, plant.method(want.method), taken.treatment, kit_of(garden)).key
     batch.save()
     first.batch = batch
     first.save()

@@ -34,7 +34,7 @@ class Supply(models.Model):
 class ShedEntry(models.Model):
     """One line of the shed's book. What batches use is not written here: it follows from their histories."""
 
-    class Kind(models.TextChoices):
+    class Deed(models.TextChoices):
         COUNTED = "counted", "counted"
         BOUGHT = "bought", "bought"
         USED = "used", "used"
@@ -43,7 +43,7 @@ class ShedEntry(models.Model):
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="shed_entries")
     key = models.UUIDField(default=uuid.uuid4, editable=False)
     what = models.CharField(max_length=60)
-    kind = models.CharField(max_length=8, choices=Kind)
+    kind = models.CharField(max_length=8, choices=Deed)
     amount = models.FloatField(validators=between(0, MOST))
     on = models.DateField()
     by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
@@ -62,7 +62,7 @@ class MixOrder(models.Model):
     """Mix that is to be made by a day for so many containers, besides what wants and batches ask."""
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="mix_orders")
-    key = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    key = models.UUIDField(default=uuid.uuid4, editable=False)
     recipe = models.SlugField(max_length=40)
     vessel = models.CharField(max_length=40)
     count = models.PositiveSmallIntegerField()
@@ -71,6 +71,7 @@ class MixOrder(models.Model):
 
     class Meta:
         ordering: ClassVar = ["by", "pk"]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["garden", "key"], name="ordered_once")]
 
     def __str__(self) -> str:
         return f"{self.count} {self.vessel} of {self.recipe}"
