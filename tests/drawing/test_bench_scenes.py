@@ -5,10 +5,13 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
+import numpy as np
 import pytest
 
 from elder.drawing.family import ROOMY, SNUG, family_axis, family_scene
+from elder.drawing.floor import floor_plan
 from elder.drawing.label import SIZES, STRIP, TAG, Block, LabelText, Words, fit, label_shapes
+from elder.drawing.level import level_scene
 from elder.drawing.pot import FLOOR, DrawnCutting, pot_scene
 from elder.drawing.scene import Area, Line, Mark, Scene, Text
 from elder.drawing.stem import PAD, Ruler, stem_scene
@@ -16,6 +19,8 @@ from elder.engine.cut.layout import Stem, Unusable, lay_out_cuts
 from elder.engine.cut.standing import cut_spec, dressing, example_nodes, sticking
 from elder.engine.handbook.loading import handbook
 from elder.engine.mother.lineage import Family, Member, Took
+from elder.engine.shed.packing import Floor, Several, arrange
+from elder.engine.shed.vessels import shipped
 
 TODAY = date(2027, 4, 6)
 ROSE = handbook()["rosemary"], handbook()["rosemary"].method("gritty")
@@ -180,3 +185,51 @@ def test_words_that_do_not_fit_grow_small_and_then_short() -> None:
     words, tall = fit("ten letters" * 5, True, 4, 15, measure)
     assert words.endswith("…")
     assert measure(words, True, tall) <= 15
+
+
+def test_a_store_that_runs_down_is_drawn_week_by_week() -> None:
+    # Ten there; two, six and twelve asked for certain. Two short makes the floor line lie at 6 + 34 · 10/12.
+    scene = level_scene(
+        10.0, np.array([2.0, 5.0, 9.0]), np.array([2.0, 6.0, 12.0]), words="Grit runs out.", short_words="2 short"
+    )
+    floor = 6 + 34 * 10 / 12
+    areas = {shape.role: shape.d for shape in scene.areas}
+    (out,) = (shape for shape in scene.shapes if shape.kind == "mark")
+    (line,) = (shape for shape in scene.shapes if shape.kind == "line")
+    assert isinstance(line, Line)
+    assert isinstance(out, Mark)
+    assert (float(line.y1), out.x, float(out.y)) == (
+        pytest.approx(floor, abs=0.01),
+        "66.67%",
+        pytest.approx(floor, abs=0.01),
+    )
+
+    def y(left: float) -> str:
+        return f"{floor - left * (floor - 6) / 10:.2f}".rstrip("0").rstrip(".")
+
+    assert f"0 {y(8)} 333.33 {y(8)} 333.33 {y(4)} 666.67 {y(4)}" in areas["level-left"]
+    assert f"666.67 {y(1)} 1000 {y(1)}" in areas["level-haze"], "as expected one is left"
+    assert areas["level-short"].endswith("666.67 40 1000 40 1000 34.33Z"), "two short reach the bottom"
+    calm = level_scene(10.0, np.array([1.0]), np.array([1.0]), words="")
+    assert "level-short" not in {shape.role for shape in calm.shapes}
+    none = level_scene(0.0, np.array([1.0]), np.array([1.0]), words="", short_words="1 short")
+    assert {shape.role for shape in none.areas} == {"level-short"}
+    (word,) = (shape for shape in none.shapes if shape.kind == "text")
+    assert isinstance(word, Text)
+    assert (word.words, float(word.y) > 12) == ("1 short", True)
+
+
+def test_a_floor_is_drawn_to_scale() -> None:
+    pots, tray = shipped()["pot"], shipped()["four-cell"]
+    found = arrange([Several(pots, 1, "a"), Several(tray, 1, "b")], Floor(30, 20))
+    plan = floor_plan(found, signs={"a": "1"}, words="A shelf.", tried="b")
+    assert (plan.long, plan.wide, plan.window, plan.width_px) == ("30", "20", "-1 -1 32 22", "210")
+    pot, pack = plan.stands
+    # 13 cm across less a rim of 0.35 on either side: radius 6.15 about (6.5, 6.5).
+    assert pot.d == "M0.35 6.5a6.15 6.15 0 1 0 12.3 0a6.15 6.15 0 1 0 -12.3 0Z"
+    assert (pot.role, pot.sign, pot.x, pot.y, pot.cells) == ("stand", "1", "6.5", "6.5", "")
+    assert (pack.role, pack.sign) == ("stand-tried", "")
+    assert pack.d == "M13.35 0.35h11.8v12.3h-11.8Z", "13 by 12.5 cm, turned"
+    assert pack.cells == "M19.25 0.35v12.3M13.35 6.5h11.8", "two cells by two"
+    narrow = floor_plan(arrange([], Floor(20, 90)), signs={}, words="")
+    assert narrow.width_px == "93", "a tall floor is no taller than 420"

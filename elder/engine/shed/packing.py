@@ -1,12 +1,14 @@
 """How much a floor holds: one kind packed as close as it goes, several kinds side by side. Lengths in cm.
 
-Round pots stand in a square grid or in each other's gaps, rows 0.866 of a pot apart, whichever takes more; boxes in
-straight blocks, turned or not. Several kinds stand kind by kind along the longer side, as people set them; where that
+Round pots stand in a square grid or in each other's gaps, rows up to 0.866 of a pot apart, whichever takes more;
+boxes in straight blocks, turned or not, or in four blocks about a corner each, as tiles are laid round a gap.
+Several kinds stand kind by kind along the longer side, as people set them; where that
 does not hold them all, rectangles are fitted by rectpack (round ones by the square about them).
 """
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Hashable, Iterable, Sequence
 from dataclasses import dataclass, replace
@@ -20,6 +22,7 @@ from elder.engine.shed.vessels import Vessel
 ROW_APART: Final = math.sqrt(3) / 2  # of rows that stand in each other's gaps, in widths of a pot
 SLACK_CM: Final = 1e-6  # what exactly fits, fits
 MOST_PACKED: Final = 2000  # containers of a kind on one floor; nobody's shelf holds more
+FEW: Final = 40  # boxes that are laid round a gap too: with more of them the gap is little, and the search long
 GRAIN: Final = 10  # rectpack works in whole numbers: millimetres
 
 
@@ -84,6 +87,9 @@ def holds(vessel: Vessel, floor: Floor) -> int:
 def packed(vessel: Vessel, floor: Floor) -> tuple[Set, ...]:
     """One kind on a whole floor, as many as go, from the left."""
     ways = [_straight(vessel, floor), tuple(one.turned for one in _straight(vessel, floor.turned))]
+    most = _count(floor.long_cm * floor.wide_cm, vessel.foot_cm[0] * vessel.foot_cm[1])
+    if not vessel.is_round and max(map(len, ways)) < most <= FEW:
+        ways.append(_round_a_gap(vessel, floor))
     if vessel.is_round:
         ways += [_in_gaps(vessel, floor), tuple(one.turned for one in _in_gaps(vessel, floor.turned))]
     best = max(ways, key=len)
@@ -120,17 +126,50 @@ def _straight(vessel: Vessel, floor: Floor) -> tuple[Set, ...]:
     return tuple(best)
 
 
+def _round_a_gap(vessel: Vessel, floor: Floor) -> tuple[Set, ...]:
+    """Boxes in four blocks, each in a corner and turned against its neighbours, so that a gap is left between them."""
+    foot = vessel.foot_cm
+    turned = (foot[1], foot[0])
+    best: list[Set] = []
+    across, up = _count(floor.long_cm, foot[0]), _count(floor.wide_cm, foot[1])
+    sides, tops = range(1, across + 1), range(1, up + 1)
+    for near, far, low, high in itertools.product(sides, sides, tops, range(1, _count(floor.wide_cm, foot[0]) + 1)):
+        x1, x3, y1, y2 = near * foot[0], floor.long_cm - far * foot[0], low * foot[1], high * foot[0]
+        if (x1 > x3 + SLACK_CM and y1 > y2 + SLACK_CM) or (x3 > x1 + SLACK_CM and y2 > y1 + SLACK_CM):
+            continue  # blocks that lie across from each other would overlap
+        found = _block(vessel, (0.0, 0.0), (x1, y1), foot)
+        found += _block(vessel, (x1, 0.0), (floor.long_cm - x1, y2), turned)
+        found += _block(vessel, (x3, y2), (floor.long_cm - x3, floor.wide_cm - y2), foot)
+        found += _block(vessel, (0.0, y1), (x3, floor.wide_cm - y1), turned)
+        best = max(best, found, key=len)
+    return tuple(best)
+
+
 def _in_gaps(vessel: Vessel, floor: Floor) -> tuple[Set, ...]:
-    """Round ones in rows, every other row half a pot along, so that they stand in the gaps of the row before."""
+    """Round ones in rows, each in the gaps of the one before: as close as they go, or one row more than that with its
+    pots further apart, where the rows are too near for full gaps."""
     across = vessel.foot_cm[0]
-    if across > floor.wide_cm + SLACK_CM:
+    room = floor.wide_cm - across
+    if room < -SLACK_CM:
         return ()
-    rows = _count(floor.wide_cm - across, across * ROW_APART) + 1
+    full = _count(room, across * ROW_APART) + 1
+    return max((_zigzag(vessel, floor, rows) for rows in (full, full + 1)), key=len)
+
+
+def _zigzag(vessel: Vessel, floor: Floor, rows: int) -> tuple[Set, ...]:
+    """So many rows, evenly over the floor but no further apart than full gaps; none where every other would touch."""
+    across = vessel.foot_cm[0]
+    apart = min((floor.wide_cm - across) / (rows - 1), across * ROW_APART) if rows > 1 else 0.0
+    if rows > 2 and apart < across / 2 - SLACK_CM:
+        return ()
+    # Half the way from one pot of a row to its next, so that a pot of the next row touches both.
+    half = max(math.sqrt(max(across**2 - apart**2, 0.0)), across / 2) if rows > 1 else across / 2
     found = []
     for row in range(min(rows, MOST_PACKED)):
-        start = across / 2 if row % 2 else 0.0
-        for i in range(min(_count(floor.long_cm - start, across), MOST_PACKED // rows + 1)):
-            found.append(Set(start + i * across, row * across * ROW_APART, across, across, vessel))
+        start = half if row % 2 else 0.0
+        for i in range(min(_count(floor.long_cm - start - across, 2 * half) + 1, MOST_PACKED // rows + 1)):
+            if start + i * 2 * half + across <= floor.long_cm + SLACK_CM:
+                found.append(Set(start + i * 2 * half, row * apart, across, across, vessel))
     return tuple(found)
 
 
@@ -175,8 +214,7 @@ def _by_rectangles(groups: Sequence[Several], floor: Floor) -> Arrangement:
     placed, there = [], set()
     for _, x, y, long, wide, i in packer.rect_list():
         there.add(i)
-        owner, vessel = every[i].owner, every[i].vessel
-        placed.append(Set(x / GRAIN, y / GRAIN, long / GRAIN, wide / GRAIN, vessel, owner))
+        placed.append(Set(x / GRAIN, y / GRAIN, long / GRAIN, wide / GRAIN, every[i].vessel, every[i].owner))
     left = [
         one for i, group in enumerate(every) if i not in there for one in _without_room(group.vessel, [group.owner])
     ]

@@ -107,9 +107,9 @@ def _page(request: GardenRequest, place: Place, form: FloorForm) -> FloorPage:
     for batch, _ in standing:
         signs.setdefault(batch.row.pk, str(len(signs) + 1))
     vessel, many = kit.vessel(data["vessel"]), data["many"] or 0
-    more = [Several(vessel, many, TRIED)] if vessel and many else []
-    found = arrange([*groups, *more], here)
-    left = {owner: sum(one.count for one in found.left if one.owner == owner) for owner in (*signs, TRIED)}
+    fit = more_of(vessel, groups, here, many) if vessel else 0  # what stands there goes before what is only tried
+    found = arrange([*groups, *([Several(vessel, fit, TRIED)] if vessel else [])], here)
+    left = {owner: sum(one.count for one in found.left if one.owner == owner) for owner in signs}
     lines = [
         StandLine(
             signs[batch.row.pk], name_of(batch), filled_words(one.filled, units), batch.row.pk, left[batch.row.pk]
@@ -123,7 +123,7 @@ def _page(request: GardenRequest, place: Place, form: FloorForm) -> FloorPage:
         lines=lines,
         rooms=[_room(kit.used(key), groups, here, units) for key in COMMON],
         said=_said(found, lines),
-        tried=_tried(vessel, many, left[TRIED], units) if more else "",
+        tried=_tried(vessel, many, many - fit, units) if many else "",
     )
 
 

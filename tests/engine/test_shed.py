@@ -1,0 +1,401 @@
+"""Containers, mixes, floors: volumes against outside values, counts by hand, packing in exact small cases."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from datetime import date
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from elder.engine.batch.history import replay
+from elder.engine.batch.stands import standing_in
+from elder.engine.batch.state import BatchState, Entry
+from elder.engine.handbook.loading import handbook
+from elder.engine.handbook.tables import read_bench
+from elder.engine.shed.containers import Counts, fitting, potted_in, stands_in, stuck_in, vessel_for
+from elder.engine.shed.kit import USUAL, AsTreated, Kit
+from elder.engine.shed.mix import (
+    cheapest_packs,
+    dry_weight_kg,
+    mix_for,
+    ph_range,
+    usual_recipe,
+    whole_packs,
+)
+from elder.engine.shed.packing import Floor, Several, arrange, holds, packed, share_of
+from elder.engine.shed.recipes import mix_parts, recipes
+from elder.engine.shed.shapes import Box, Cylinder, Frustum, SquareFrustum
+from elder.engine.shed.uses import uses_at_potting, uses_at_sticking, with_parts
+from elder.engine.shed.vessels import Vessel, shipped, vessel_of
+from elder.web.say.units import registry
+from tests.engine.test_outside import CHECKS
+
+CUT = date(2027, 4, 6)
+VESSELS = shipped()
+
+
+def way(plant: str, method: str) -> tuple[Any, Any]:
+    return handbook()[plant], handbook()[plant].method(method)
+
+
+def test_volumes_of_frustums_against_outside_values() -> None:
+    # Problem 14 of the Moscow papyrus, 56; and the integral by scipy 1.17.1 (see the source beside it).
+    square, pot = CHECKS["volumes"]["inputs"]["square"], CHECKS["volumes"]["inputs"]["round_cm"]
+    papyrus, litres = CHECKS["volumes"]["expected"]
+    assert SquareFrustum(*square).volume_l * 1000 == pytest.approx(papyrus, rel=1e-12)
+    assert Frustum(*pot).volume_l == pytest.approx(litres, abs=CHECKS["volumes"]["tolerance"])
+
+
+def test_boxes_and_cylinders_against_units_by_definition() -> None:
+    # A US gallon is 231 cubic inches, a US bushel 2150.42; a cylinder as wide and high as a ball is half as much again
+    # as the ball (Archimedes). Conversions by pint 0.25.3.
+    unit, inch = registry(), 2.54
+    gallon = unit.Quantity(1, "gallon").to("litre").magnitude
+    assert Box(11 * inch, 7 * inch, 3 * inch).volume_l == pytest.approx(gallon, rel=1e-9)
+    ball = 4 / 3 * math.pi * 5**3 / 1000
+    assert Cylinder(10, 10).volume_l == pytest.approx(1.5 * ball, rel=1e-12)
+    assert Frustum(10, 10, 10).volume_l == pytest.approx(Cylinder(10, 10).volume_l, rel=1e-12)
+    assert SquareFrustum(5, 5, 8).volume_l == pytest.approx(Box(5, 5, 8).volume_l, rel=1e-12)
+    assert SquareFrustum(6, 0.0001, 9).volume_l == pytest.approx(6 * 6 * 9 / 3000, rel=1e-4), "a pyramid, a third"
+
+
+@pytest.mark.parametrize("wrong", [(0, 4, 6), (4, -1, 6), (4, 2, math.nan), (4, 2, math.inf)])
+def test_a_shape_that_cannot_be(wrong: tuple[float, float, float]) -> None:
+    for shape in (Frustum, SquareFrustum, Box):
+        with pytest.raises(ValueError, match="is a length above nought"):
+            shape(*wrong)
+
+
+def test_shipped_ones_hold_what_they_are_named_for() -> None:
+    gallon = registry().Quantity(1, "gallon").to("litre").magnitude
+    for key, many in (("gallon", 1), ("five-gallon", 5), ("seven-gallon", 7)):
+        assert VESSELS[key].volume_l == pytest.approx(many * gallon, rel=0.005)
+        assert VESSELS[key].shape.volume_l == pytest.approx(many * gallon, rel=0.03), "drawn as large as it is said"
+    assert VESSELS["four-cell"].volume_l == pytest.approx(4 * 5.5 / 3 * (5.5**2 + 5.5 * 4 + 4**2) / 1000)
+    assert VESSELS["tray-1020"].cells == 12 * VESSELS["four-cell"].cells
+    assert (VESSELS["tray-1020"].foot_cm, VESSELS["tray"].is_round, VESSELS["pot"].is_round) == ((54, 28), False, True)
+
+
+def test_every_key_of_the_tables_is_there() -> None:
+    book, mixes, potting = (read_bench(name)[0] for name in ("containers", "mixes", "potting"))
+    named = [*book["first_pot"].values(), *(row["container"] for row in book["usual"])]
+    named += [row["container"] for row in book["vessels"].values() if "container" in row]
+    named += [row["container"] for row in potting["ladder"]["steps"]]
+    assert set(named) <= set(VESSELS)
+    called = [row["recipe"] for stage in ("root", "pot") for row in mixes[stage]] + list(mixes["schools"].values())
+    assert set(called) <= set(recipes())
+    assert {part for recipe in recipes().values() for part in recipe.shares} <= set(mix_parts())
+    asked = {row["school"] for row in read_bench("cutting")[0]["schools"] if row["question"] == "mix"}
+    assert asked == set(mixes["schools"])
+
+
+@pytest.mark.parametrize(
+    ("key", "stem", "stick", "water", "alone"),
+    [
+        # As practice says, else a surface of 32, 22, 10 and 150 square centimetres each: pot of 13 cm, 132.7 of it.
+        ("pot", 4, 6, 5, 1),
+        ("jar", 1, 2, 5, 1),
+        ("deep-pot", 4, 10, 22, 1),
+        ("bin", 30, 30, 120, 8),
+        ("five-gallon", 4, 34, 75, 5),
+        ("hundred", 100, 100, 100, 100),
+    ],
+)
+def test_stems_to_a_container(key: str, stem: int, stick: int, water: int, alone: int) -> None:
+    found = [VESSELS[key].stems(kind) for kind in ("stem", "stick", "water stem", "alone")]
+    assert found == [stem, stick, water, alone]
+
+
+@pytest.mark.parametrize(
+    ("plant", "method", "count", "key", "vessels"),
+    [
+        ("tomato", "jar", 11, "jar", 3), ("tomato", "mix", 33, "pot", 9), ("blackcurrant", "stick", 22, "deep-pot", 3),
+        ("pineapple", "peeled", 3, "pot", 3), ("banana", "pup", 2, "deep-pot", 2), ("bay", "dome", 101, "hundred", 2),
+        ("basil", "plug", 25, "tray", 2), ("blackcurrant", "ground", 40, "row", 1),
+    ],
+)  # fmt: skip
+def test_what_a_batch_fills_as_it_is_stuck(plant: str, method: str, count: int, key: str, vessels: int) -> None:
+    found = stuck_in(*way(plant, method), count)
+    assert (found.vessel.key, found.vessels, found.plants) == (key, vessels, count)
+
+
+def test_a_chosen_container_and_a_school_go_before_the_usual() -> None:
+    tomato = way("tomato", "mix")
+    assert stuck_in(*tomato, 12, {"container": "pot-9"}).vessels == 6, "two to a pot of 9 cm"
+    assert stuck_in(*tomato, 12, {"container": "pot-9", "vessel": "one to a pot"}).vessels == 12
+    assert stuck_in(*tomato, 12, {"container": "hundred", "vessel": "one to a pot"}).vessels == 1, "cells are cells"
+    assert stuck_in(*tomato, 61, {"vessel": "a bin of thirty"}).vessels == 3
+    assert stuck_in(*tomato, 0).vessels == 0
+    tub = vessel_of(
+        {"key": "own-1", "kind": "pot", "one": "tub", "many": "tubs", "shape": {"frustum": [24, 19, 22]}, "fill": 0.9}
+    )
+    kit = Kit((tub,), {"pot": "own-1"})
+    assert vessel_for(*tomato, {}, kit) is tub
+    assert stuck_in(*tomato, 29, kit=kit).vessels == 3, "452 square centimetres, 14 stems"
+    assert stuck_in(*tomato, 29, {"container": "pot"}, kit).vessels == 8
+    assert tub in fitting(tomato[1], kit)
+    gone = Kit(
+        (
+            vessel_of(
+                {"key": "own-1", "gone": True, "kind": "pot", "one": "t", "many": "t", "shape": {"box": [1, 1, 1]}}
+            ),
+        )
+    )
+    assert gone.vessel("own-1"), "a batch that stands in it is told of it still"
+    assert all(one.key != "own-1" for one in fitting(tomato[1], gone))
+
+
+def test_what_is_lost_leaves_its_pot_and_what_is_moved_on_empties_it() -> None:
+    tomato = way("tomato", "mix")
+
+    def pots(counts: Counts) -> tuple[int, int]:
+        stuck, potted = stands_in(*tomato, counts)
+        return (stuck.vessels if stuck else 0, potted.vessels if potted else 0)
+
+    assert pots(Counts(12, 12, 0)) == (3, 0)
+    assert pots(Counts(12, 8, 0)) == (3, 0), "four lost, the pots stand"
+    assert pots(Counts(12, 2, 0)) == (2, 0), "no more pots than cuttings"
+    assert pots(Counts(12, 7, 5, potted=5)) == (2, 5)
+    assert pots(Counts(12, 0, 12, potted=12)) == (0, 12)
+
+
+def told(*lines: tuple[str, int]) -> BatchState:
+    entries = [Entry(str(i), kind, CUT, count) for i, (kind, count) in enumerate(lines)]
+    state = replay(entries, today=CUT)
+    assert isinstance(state, BatchState)
+    return state
+
+
+def test_a_history_says_what_stands_where() -> None:
+    basil = way("basil", "mix")
+    state = told(("taken", 13), ("rooted", 9), ("lost", 2), ("potted", 6), ("hardening", 2), ("given", 1))
+    # Given goes first from what hardens. Thirteen in four pots, six moved on: seven left in two.
+    assert state.moved_on == 6
+    found = [(one.stage, one.filled.vessel.key, one.filled.vessels) for one in standing_in(state, *basil)]
+    assert found == [("stuck", "pot", 2), ("potted", "half-litre", 4), ("hardening", "half-litre", 1)]
+    several = AsTreated({"to a pot": "3", "pot": "litre"})
+    found = [(one.filled.vessel.key, one.filled.vessels) for one in standing_in(state, *basil, several)][1:]
+    assert found == [("litre", 2), ("litre", 1)]
+    for_good = standing_in(state, *basil, AsTreated(for_good=True))
+    assert [one.filled.vessels for one in for_good] == [2, 2, 1], "three or four herbs to a final pot"
+    assert standing_in(told(("taken", 5)), *way("blackcurrant", "ground")) == ()
+
+
+def test_a_pup_stands_in_its_own_pot_from_the_first() -> None:
+    banana = way("banana", "pup")
+    assert potted_in(*banana, 2).vessel.key == "deep-pot"
+    assert potted_in(*banana, 2, AsTreated({"pot": "gallon"})).vessel.key == "gallon"
+    assert uses_at_potting(*banana, 2) == {}
+    solution = way("tomato", "clay-solution")
+    assert (potted_in(*solution, 4).vessel.key, potted_in(*solution, 4).vessels) == ("net pot", 4)
+
+
+PARTS = st.dictionaries(st.sampled_from(["peat-free", "perlite", "sand", "bark"]), st.floats(0.01, 90), min_size=1)
+
+
+@settings(max_examples=120, deadline=None)
+@given(PARTS, st.floats(0, 500), st.floats(0, 0.6), st.floats(0.01, 50))
+def test_a_recipe_in_any_scale_is_the_same_litres(
+    recipe: dict[str, float], litres: float, settle: float, scale: float
+) -> None:
+    found = mix_for(recipe, litres, settle)
+    assert math.fsum(found.values()) == pytest.approx(litres / (1 - settle), rel=1e-9, abs=1e-12)
+    scaled = mix_for({part: share * scale for part, share in recipe.items()}, litres, settle)
+    assert scaled == pytest.approx(found, rel=1e-9, abs=1e-12)
+    for part, amount in found.items():
+        packs = whole_packs(amount, 10)
+        assert packs.count * 10 >= amount - 1e-6, "never short"
+        assert packs.count == 0 or (packs.count - 1) * 10 < amount, "and never a pack too many"
+        assert packs.over_l == pytest.approx(packs.count * 10 - amount, abs=1e-6)
+        assert found[part] * math.fsum(recipe.values()) == pytest.approx(
+            recipe[part] * litres / (1 - settle), rel=1e-6, abs=1e-9
+        )
+
+
+def test_nine_bags_by_hand() -> None:
+    # Nine bags of 15 × 20 cm, nine tenths filled: 9 · 0.9 · π/4 · 15² · 20 / 1000 = 28.63 l; poured 33.68; 2 : 1 : 1.
+    litres = 9 * VESSELS["bag"].filled_l
+    assert litres == pytest.approx(28.6278, abs=1e-4)
+    found = mix_for(recipes()["light"].shares, litres)
+    assert found == pytest.approx({"peat-free": 16.8399, "perlite": 8.4199, "vermiculite": 8.4199}, abs=1e-3)
+    assert dry_weight_kg(found) == pytest.approx(16.8399 * 0.45 + 8.4199 * (0.1 + 0.12), abs=1e-3)
+    assert (whole_packs(20, 10).count, whole_packs(20.1, 10).count, whole_packs(0, 10).count) == (2, 3, 0)
+    assert cheapest_packs(30, [(40, 9.0), (20, 5.0)]).size_l == 40, "one at 9 before two at 5"
+    assert cheapest_packs(15, [(40, 9.0), (20, 5.0)]).size_l == 20
+
+
+@pytest.mark.parametrize(
+    ("recipe", "litres", "settle"),
+    [({}, 1, 0.15), ({"sand": 0}, 1, 0.15), ({"sand": -1, "bark": 2}, 1, 0.15), ({"sand": 1}, -1, 0.15),
+     ({"sand": 1}, 1, 1.0), ({"sand": 1}, math.nan, 0.15), ({"sand": math.inf}, 1, 0.15)],
+)  # fmt: skip
+def test_a_mix_that_cannot_be(recipe: dict[str, float], litres: float, settle: float) -> None:
+    with pytest.raises(ValueError, match=r"recipe has parts|litres are nought"):
+        mix_for(recipe, litres, settle)
+
+
+@pytest.mark.parametrize(
+    ("plant", "method", "root", "pot"),
+    [
+        ("tomato", "mix", "light", "plain"), ("rosemary", "gritty", "quarter-sand", "plain"),
+        ("vanilla", "bark", "half-bark", "half-bark"), ("dragon-fruit", "gritty", "fifth-gritty", "quarter-sand"),
+        ("fig", "bag", "light", "fifth-grit"), ("tomato", "jar", None, "plain"), ("banana", "pup", "plain", "plain"),
+    ],
+)  # fmt: skip
+def test_the_usual_mix(plant: str, method: str, root: str | None, pot: str) -> None:
+    found = usual_recipe(*way(plant, method), "root")
+    assert (found.key if found else None) == root
+    potted = usual_recipe(*way(plant, method), "pot")
+    assert potted
+    assert potted.key == pot
+
+
+def test_schools_households_and_acid_mixes() -> None:
+    tomato, peat = way("tomato", "mix"), usual_recipe(*way("tomato", "mix"), "root", {"mix": "with peat"})
+    assert peat
+    assert peat.shares == {"peat": 2, "perlite": 1, "vermiculite": 1}
+    half = usual_recipe(*tomato, "root", {"mix": "half potting mix"})
+    assert half
+    assert half.shares["potting"] * 2 == sum(half.shares.values())
+    own = Kit(usual={"light": "plain"})
+    assert usual_recipe(*tomato, "root", {}, own) == recipes()["plain"]
+    assert usual_recipe(*tomato, "root", {"mix": "with peat"}, own) == peat, "a school that was chosen stands"
+    assert (ph_range(handbook()["pineapple"]), ph_range(handbook()["tomato"])) == ((5.5, 6.5), None)
+    for recipe in recipes().values():
+        dry = dry_weight_kg(mix_for(recipe.shares, 1.0))
+        assert dry < recipe.wet_kg, f"{recipe.key}: wet weighs more than dry"
+
+
+def test_what_is_used_at_each_step() -> None:
+    rosemary = way("rosemary", "gritty")
+    uses = uses_at_sticking(*rosemary, 40, AsTreated({"hormone": "powder"}))
+    pot_l = 0.9 * math.pi * 11 / 12 * (13**2 + 13 * 10 + 10**2) / 1000
+    assert uses == pytest.approx(
+        {"label": 10, "vessel:pot": 10, "cover": 10, "mix:quarter-sand": 10 * pot_l, "powder": 40 * 2 * 0.05}
+        if rosemary[1].cover in ("closed", "loose")
+        else {"label": 10, "vessel:pot": 10, "mix:quarter-sand": 10 * pot_l, "powder": 4.0}
+    )
+    parts = with_parts(uses, Kit())
+    assert parts["part:sand"] == pytest.approx(10 * pot_l / 0.85 / 4)
+    assert parts["part:potting"] == pytest.approx(3 * parts["part:sand"])
+    assert "mix:quarter-sand" not in parts
+    assert uses_at_sticking(*way("tomato", "jar"), 11, AsTreated({"cover": "none"})) == {"label": 3, "vessel:jar": 3}
+    assert uses_at_sticking(*rosemary, 0) == {}
+    assert uses_at_sticking(*way("basil", "plug"), 25)["plug"] == 25
+    assert "vessel:row" not in uses_at_sticking(*way("blackcurrant", "ground"), 9)
+    tomato = uses_at_potting(*way("tomato", "jar"), 5, staked=True)
+    assert tomato == pytest.approx({"vessel:litre": 5, "mix:plain": 5.0, "stake": 5})
+    assert uses_at_potting(*way("tomato", "jar-straight-out"), 5) == {}
+    assert uses_at_potting(*way("basil", "jar"), 7, AsTreated(for_good=True))["vessel:half-litre"] == 3
+    assert uses_at_potting(*way("tomato", "clay-solution"), 4)["part:clay"] == pytest.approx(
+        4 * VESSELS["net pot"].filled_l
+    )
+    assert USUAL.chosen == {}
+
+
+# ---- floors
+
+
+def square(side: float) -> Vessel:
+    return vessel_of({"key": f"s{side}", "kind": "pot", "one": "x", "many": "x", "shape": {"box": [side, side, 5]}})
+
+
+def oblong(long: float, wide: float) -> Vessel:
+    return vessel_of(
+        {"key": f"{long}x{wide}", "kind": "tray", "one": "x", "many": "x", "shape": {"box": [long, wide, 5]}}
+    )
+
+
+TEN = vessel_of({"key": "c", "kind": "pot", "one": "x", "many": "x", "shape": {"cylinder": [10, 5]}})
+
+
+@pytest.mark.parametrize(
+    ("vessel", "floor", "many"),
+    [
+        # Pots of 13 cm on 90 × 25: a second row of six in the gaps of the first, 13 + 13·√3/2 = 24.26 cm deep.
+        (VESSELS["pot"], (90, 25), 12),
+        # A little less, and the rows move together: h = 11.2, half the way √(13² − 11.2²) = 6.60, so 6 and 6 on 90.
+        (VESSELS["pot"], (90, 24.2), 12),
+        (VESSELS["pot"], (85.5, 24.2), 11),  # the twelfth would end at 13 + 11 · 6.60 = 85.6
+        (VESSELS["pot"], (90, 19.4), 7),  # h = 6.4, half the way √(13² − 6.4²) = 11.32: four and three on 90
+        (VESSELS["pot"], (60, 31.9), 9),  # three rows 9.45 apart, half the way 8.93: 3, 3 and 3
+        (VESSELS["pot"], (25, 90), 12),
+        (VESSELS["pot"], (26, 26), 4),
+        (VESSELS["pot"], (13, 13), 1),
+        (VESSELS["pot"], (12.9, 40), 0),
+        (VESSELS["jar"], (90, 25), 33),  # a grid of 11 by 3; in the gaps only 11 + 10 + 11
+        (VESSELS["jar"], (40, 40), 25),
+        # Ten centimetres across, rows 8.66 apart: (100 − 10)/8.66 + 1 = 11 rows, 6 of ten and 5 of nine.
+        (TEN, (100, 100), 105),
+        (square(3), (9, 9), 9),
+        (oblong(2, 1), (3, 3), 4),  # dominoes: two one way and two the other
+        (oblong(3, 2), (5, 5), 4),  # four tiles about a gap of one
+        (oblong(27, 18), (90, 25), 3),
+        (oblong(5, 3), (4, 20), 4),  # only turned
+    ],
+)  # fmt: skip
+def test_how_many_of_a_kind_a_floor_holds(vessel: Vessel, floor: tuple[float, float], many: int) -> None:
+    assert holds(vessel, Floor(*floor)) == many
+
+
+def apart(one: Any, other: Any) -> bool:
+    """Whether two containers stand clear of each other."""
+    if one.vessel.is_round and other.vessel.is_round:
+        across = math.hypot(
+            one.x_cm + one.long_cm / 2 - other.x_cm - other.long_cm / 2,
+            one.y_cm + one.wide_cm / 2 - other.y_cm - other.wide_cm / 2,
+        )
+        return across >= (one.long_cm + other.long_cm) / 2 - 1e-5
+    return (
+        one.x_cm + one.long_cm <= other.x_cm + 1e-5
+        or other.x_cm + other.long_cm <= one.x_cm + 1e-5
+        or one.y_cm + one.wide_cm <= other.y_cm + 1e-5
+        or other.y_cm + other.wide_cm <= one.y_cm + 1e-5
+    )
+
+
+@settings(max_examples=80, deadline=None)
+@given(
+    st.lists(st.tuples(st.sampled_from(["jar", "pot", "tray", "bag", "gallon"]), st.integers(0, 7)), max_size=4),
+    st.floats(10, 150),
+    st.floats(8, 90),
+)
+def test_nothing_stands_in_anothers_place_or_over_the_edge(
+    kinds: list[tuple[str, int]], long: float, wide: float
+) -> None:
+    wanted = [Several(VESSELS[key], many, i) for i, (key, many) in enumerate(kinds)]
+    found = arrange(wanted, Floor(long, wide))
+    assert len(found.placed) + sum(one.count for one in found.left) == sum(many for _, many in kinds)
+    for one in found.placed:
+        assert min(one.x_cm, one.y_cm) >= -1e-6
+        assert one.x_cm + one.long_cm <= long + 1e-5
+        assert one.y_cm + one.wide_cm <= wide + 1e-5
+    assert all(apart(one, other) for one, other in itertools.combinations(found.placed, 2))
+    for i, (key, many) in enumerate(kinds):
+        stands = sum(one.owner == i for one in found.placed)
+        assert stands + sum(one.count for one in found.left if one.owner == i) == many
+        assert stands <= holds(VESSELS[key], Floor(long, wide))
+
+
+def test_kinds_stand_side_by_side_and_owners_keep_their_own() -> None:
+    floor = Floor(90, 25)
+    full = arrange([Several(VESSELS["pot"], 12, "a")], floor)
+    assert (len(full.placed), full.left) == (12, ())
+    over = arrange([Several(VESSELS["pot"], 9, "a"), Several(VESSELS["pot"], 5, "b")], floor)
+    assert over.left == (Several(VESSELS["pot"], 2, "b"),)
+    # Two trays of 27 × 18 on 54 cm of the shelf leave 36 cm: pots of 13 cm go 2 and 2 there, in the gaps.
+    mixed = arrange([Several(VESSELS["tray"], 2, "t"), Several(VESSELS["pot"], 4, "p")], floor)
+    assert (len(mixed.placed), mixed.left) == (6, ())
+    assert min(one.x_cm for one in mixed.placed if one.owner == "p") == pytest.approx(54)
+    # Kind by kind the long boxes leave no strip; as rectangles both kinds find room.
+    fitted = arrange([Several(oblong(10, 4), 2, "l"), Several(square(5), 1, "s")], Floor(10, 13))
+    assert len(fitted.placed) == 3
+    assert [share_of(VESSELS["pot"], many, floor) for many in (6, 12, 18)] == [0.5, 1.0, 1.5]
+    assert share_of(VESSELS["gallon"], 1, Floor(10, 10)) > 1
+    with pytest.raises(ValueError, match="two sides"):
+        Floor(0, 10)
+    assert packed(VESSELS["pot"], floor)[0].x_cm == 0
