@@ -99,6 +99,15 @@ def pages(harrow: str) -> list[str]:
         "round/sheet/",
         f"place/{batch.rooting_place_id}/readings/",
         f"place/{Place.objects.get(name='Kitchen sill').pk}/readings/",
+        f"place/{Place.objects.get(name='Landing shelf').pk}/floor/?vessel=tray&many=2",
+        "shed/",
+        "shed/mix/",
+        "shed/count/",
+        "shed/list/",
+        "shed/thing/powder/",
+        "shed/containers/",
+        "shed/container/own-1/",
+        "shed/recipe/",
     ]
     names += ["person/new/", "wants/away/", f"want/{want.pk}/", f"want/{want.pk}/take/", f"batch/{batch.pk}/"]
     names += [

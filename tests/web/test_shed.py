@@ -410,6 +410,10 @@ def test_another_shed_is_not_to_be_written_in(owner: Client, garden: Any, sign_i
     order = MixOrder.objects.create(garden=other, recipe="light", vessel="bag", count=2, by=TODAY)
     assert owner.post(at("shed-mixed", garden, order.pk)).status_code == 404
     assert write(sign_in("viewer"), garden, "label", "used", "1").status_code == 403
+    mix = {"recipe": "light", "vessel": "bag", "count": "2", "settle": "15"}
+    assert sign_in("viewer").post(at("shed-mix", garden), mix).status_code == 403
+    asked = sign_in("viewer").post(at("shed-mix", garden), {**mix, "ask": "1"})
+    assert "For 2 nursery bags" in asked.content.decode()
     assert sign_in("helper").post(at("shed-thing", garden, "label"), {"pack": "3"}).status_code == 403
     assert sign_in("helper").post(at("place-floor", garden, garden.places.get().pk), {}).status_code == 403
     assert garden.kit == {}

@@ -79,7 +79,7 @@ def floor(request: GardenRequest, place_id: int) -> HttpResponse:
     start = _measured(place, units)
     given = request.POST.dict() if request.method == "POST" else {**start, **request.GET.dict()}
     form = FloorForm(given if given.get("long_cm") else None, units=units, vessels=choices, initial=dict(start))
-    if request.method == "POST" and form.is_valid():
+    if request.method == "POST" and "ask" not in request.POST and form.is_valid():
         place.long_cm, place.wide_cm = form.cleaned_data["long_cm"], form.cleaned_data["wide_cm"]
         place.save(update_fields=["long_cm", "wide_cm"])
         saved(request, f"floor-{place.pk}", "Measured. The season and the round go by its floor from now on.")

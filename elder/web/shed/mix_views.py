@@ -7,6 +7,7 @@ from datetime import timedelta
 from typing import Final
 from uuid import UUID, uuid4
 
+from django.core.exceptions import PermissionDenied
 from django.http import HttpResponse
 from django.shortcuts import redirect
 from django.urls import reverse
@@ -20,7 +21,7 @@ from elder.engine.shed.mix import cheapest_packs, dry_weight_kg, mix_for
 from elder.engine.shed.recipes import Recipe
 from elder.engine.shed.uses import PART
 from elder.engine.shed.vessels import Vessel
-from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.kit import kit_of
 from elder.web.read.shed import supplies_of, usual_pack
 from elder.web.read.stock import InShed, in_shed
@@ -86,7 +87,7 @@ def mix(request: GardenRequest) -> HttpResponse:
     form = MixForm(given, kit=kit, units=units, today=request.today)
     answer = None
     if form.is_valid():
-        if request.method == "POST":
+        if request.method == "POST" and "ask" not in request.POST:
             return _order(request, form)
         answer = answer_of(form, kit, request)
     template = "shed/mix_answer.html" if wants_fragment(request) else "shed/mix.html"
@@ -94,6 +95,8 @@ def mix(request: GardenRequest) -> HttpResponse:
 
 
 def _order(request: GardenRequest, form: MixForm) -> HttpResponse:
+    if not may(request.role, "tend"):
+        raise PermissionDenied(f"a {request.role} may not put mix on the list")
     data = form.cleaned_data
     by = data["by"] or request.today
     row, undo = actions.order_mix(press(request), data["recipe"], data["vessel"], count=data["count"], by=by)
