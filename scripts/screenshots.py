@@ -65,7 +65,6 @@ def take(browser: Browser, address: str) -> None:
     garden = laptop.url.removesuffix("/season/")
     shoot(laptop, f"{garden}/season/", "season")
     shoot(laptop, f"{garden}/season/fit/", "fit")
-    shoot(laptop, f"{garden}/want/new/", "new-want")
     shoot(laptop, f"{garden}/hand/", "windfall")
     shoot(laptop, f"{garden}/plant/tomato/", "plant")
     shoot(laptop, f"{garden}/almanac/", "almanac")
@@ -75,13 +74,14 @@ def take(browser: Browser, address: str) -> None:
     batch = laptop.url
     shoot(laptop, batch, "batch")
     shoot(laptop, f"{garden}/places/", "places")
+    the_shed(laptop, garden)
     phone = page_of(browser, address, viewport=PHONE, has_touch=True, is_mobile=True)
     the_bench(laptop, phone, garden)
     the_round(laptop, phone, garden)
 
 
 def the_bench(laptop: Page, phone: Page, garden: str) -> None:
-    """Stock, families, a sheet, a layout, labels."""
+    """Stock, families, a sheet, a layout."""
     shoot(laptop, f"{garden}/stock/", "stock")
     laptop.goto(f"{garden}/stock/families/")
     laptop.get_by_role("link", name="Show the line of Ferry Lamp 2").click()
@@ -95,7 +95,19 @@ def the_bench(laptop: Page, phone: Page, garden: str) -> None:
     shoot(phone, sheet, "phone-sheet")
     stems = "length=60&nodes=20&bad=40-47+in+flower&length=45&nodes=3+8+14+19+25+31+38&bad="
     shoot(laptop, f"{garden}/cut/layout/?plant=rosemary&method=gritty&wanted=8&{stems}", "layout")
-    shoot(laptop, f"{garden}/labels/", "labels")
+
+
+def the_shed(laptop: Page, garden: str) -> None:
+    """What to buy and how it runs down; a sill to scale, with what would fit besides."""
+    laptop.goto(f"{garden}/shed/")
+    laptop.set_viewport_size({"width": 1280, "height": 1560})
+    laptop.wait_for_timeout(500)
+    laptop.screenshot(path=OUT / "shed.png", clip={"x": 0, "y": 0, "width": 1280, "height": 1560})
+    laptop.set_viewport_size(LAPTOP)  # type: ignore[arg-type]
+    laptop.goto(f"{garden}/places/")
+    sill = laptop.locator("tr", has_text="Kitchen sill").get_by_role("link", name="to scale").get_attribute("href")
+    here = garden.split("/g/")[0]
+    shoot(laptop, f"{here}{sill}?long_cm=120&wide_cm=30&vessel=tray&many=2", "shelf")
 
 
 def the_round(laptop: Page, phone: Page, garden: str) -> None:

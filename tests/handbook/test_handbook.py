@@ -129,3 +129,10 @@ def test_faults_name_file_and_line(tmp_path: Path, broken: str, line: int, words
 def test_unknown_method_is_an_error() -> None:
     with pytest.raises(KeyError):
         handbook()["tomato"].method("cloud")
+
+
+def test_a_green_shoot_of_what_gives_dormant_sticks_is_called_a_cutting() -> None:
+    elder, tomato = handbook()["elder"], handbook()["tomato"]
+    assert elder.grown_by(elder.method("mix")).cutting_many == "cuttings"
+    assert elder.grown_by(elder.method("stick")).cutting_many == "dormant sticks"
+    assert tomato.grown_by(tomato.method("jar")).cutting_many == "side shoots"

@@ -15,6 +15,8 @@ from elder.engine.handbook import loading, stems, tables
 from elder.engine.handbook.tables import FOLDER
 from elder.engine.plan import condition
 from elder.engine.round import verdicts
+from elder.engine.shed import vessels
+from elder.engine.shed.recipes import mixes_book, recipes
 
 PAGE = (Path(__file__).parents[2] / "docs" / "handbook.md").read_text(encoding="utf-8")
 KEPT = (
@@ -22,6 +24,10 @@ KEPT = (
     stems.stem_table,
     suitability.asks,
     condition.costs,
+    vessels.containers_book,
+    vessels.shipped,
+    mixes_book,
+    recipes,
     loading._schools,
     loading.handbook,
     loading.clonable,
@@ -44,6 +50,12 @@ def added(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
         path = folder / file
         # Each is the last list of its file.
         path.write_text(path.read_text(encoding="utf-8") + textwrap.indent(example(block), "  "), encoding="utf-8")
+    for file, block in (("containers", "containers"), ("mixes", "recipes")):
+        path = folder / "bench" / f"{file}.yaml"
+        whole = path.read_text(encoding="utf-8")
+        path.write_text(
+            whole.replace(f"\n{block}:\n", f"\n{block}:\n{textwrap.indent(example(file), '  ')}", 1), encoding="utf-8"
+        )
     basil = folder / "plants" / "basil.yaml"
     before = basil.read_text(encoding="utf-8")
     whole = before.replace("    schools:\n", "    schools:\n" + textwrap.indent(example("plant"), "      "), 1)
@@ -85,3 +97,11 @@ def test_the_stem_costs_what_the_page_says(added: Path) -> None:
 @pytest.mark.parametrize("file", re.findall(r"`((?:bench/)?[a-z]+\.(?:yaml|schema\.json|json))`", PAGE))
 def test_every_file_the_page_names_is_there(file: str) -> None:
     assert (FOLDER / file).is_file()
+
+
+def test_the_container_and_the_mix_are_there(added: Path) -> None:
+    pail = vessels.shipped()["pail"]
+    # π/4 · 24² · 22 cm³, nine tenths of it filled.
+    assert (pail.volume_l, pail.filled_l) == (pytest.approx(9.9526, abs=1e-4), pytest.approx(8.9573, abs=1e-4))
+    assert pail.stems("stem") == 9
+    assert recipes()["airy"].shares == {"bark": 1, "perlite": 1}

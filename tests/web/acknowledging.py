@@ -18,6 +18,8 @@ from uuid import uuid4
 
 import django
 
+HEARD = 3, 8  # so many are acknowledged before a writer is killed, at a moment that falls anywhere in the next
+
 
 def write_on(into: int, garden_id: int, batches: list[int], person_id: int, turns: int = 10_000) -> None:
     """Press one thing after another, and pass on each key that was acknowledged."""
@@ -67,11 +69,12 @@ def main(database: str, times: int) -> None:
             write_on(into, garden.pk, batches, person)
             os._exit(0)
         os.close(into)
-        time.sleep(chance.uniform(0.1, 0.4))
-        os.kill(child, signal.SIGKILL)
-        os.waitpid(child, 0)
         with os.fdopen(out, "rb") as told:
-            said = told.read()
+            said = told.read(16 * chance.randint(*HEARD))  # however slow the machine is
+            time.sleep(chance.uniform(0.0, 0.03))
+            os.kill(child, signal.SIGKILL)
+            os.waitpid(child, 0)
+            said += told.read()
         acknowledged += [said[at : at + 16] for at in range(0, len(said), 16)]
     written = {key.bytes for key in Entry.objects.values_list("key", flat=True) if key not in known}
     with connection.cursor() as cursor:

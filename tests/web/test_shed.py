@@ -23,7 +23,7 @@ from elder.web.read.stock import in_shed
 from elder.web.read.wants import reckon_all
 from elder.web.say.batches import name_of
 from elder.web.say.containers import filled_words
-from elder.web.say.words import plural
+from elder.web.say.words import about, plural
 from elder.web.season.taking import Taken, take_batch
 from elder.web.shed.models import MixOrder, ShedEntry, Supply
 from tests.factories import GardenFactory, PlaceFactory, WantFactory, member, take
@@ -178,6 +178,36 @@ def test_the_list_is_in_whole_packs_at_ones_own_price(owner: Client, garden: Any
         "not on the list any more"
         in owner.post(at("shed-bought", garden), {"what": "label"}, follow=True).content.decode()
     )
+
+
+def test_a_thing_says_who_asks_for_it_and_what_is_left_week_by_week(owner: Client, garden: Any) -> None:
+    want = WantFactory(garden=garden, rooting_place=garden.places.get(), variety="Ferry Lamp")
+    standing = take(WantFactory(garden=garden, rooting_place=garden.places.get()), on=date(2027, 3, 18), count=11)
+    counted(garden, vessel__jar=5)
+    MixOrder.objects.create(garden=garden, recipe="half-bark", vessel="litre", count=17, by=date(2027, 4, 14))
+    found = read(owner.get(at("shed-thing", garden, "vessel:jar")))
+    item = next(one for one in reckon_all(garden, TODAY) if one.row.pk == want.pk)
+    asked = words(found.find("h2", string="Who asks for it").parent)  # type: ignore[union-attr,arg-type]
+    jars = -(-item.to_cut // 5)
+    week = (item.planned()[1].day - date(2027, 3, 15)).days // 7
+    monday = date(2027, 3, 15) + timedelta(days=7 * week)
+    when = "now" if monday <= TODAY else f"from about {about(monday, TODAY)}"
+    assert f"Tomato ‘Ferry Lamp’ : {jars} expected, {when}" in asked
+    assert "Tomato, cut already : 3 expected, now" in asked
+    assert found.find("a", href=at("batch", garden, standing.pk))
+    rows = table(found, "Week by week")
+    assert rows[0] == ["By", "Asked, expected", "To be sure", "Left then"]
+    assert len(rows) == 13
+    sure = shed_today(garden, TODAY).needed["vessel:jar"].sure
+    assert (
+        rows[1] == ["Sun 21 Mar", "3" if week else str(3 + jars), str(int(sure[0])), str(int(5 - sure[0]))]
+        or sure[0] > 5
+    )
+    bark = text(page(owner, "shed-thing", garden, "part:bark"))
+    # Seventeen litres stand, half of them bark: 17 / 0.85 / 2 = 10, by the week of 12 April.
+    assert "mix that was ordered : 10 litres expected, from about 12 Apr" in bark
+    assert "Sun 18 Apr 10 litres 10 litres 10 litres short" in bark
+    assert "Sun 11 Apr 0 litres 0 litres 0 litres" in bark
 
 
 def test_the_trip_is_in_the_calendar(owner: Client, garden: Any) -> None:
@@ -388,6 +418,17 @@ def test_us_units_throughout(owner: Client, garden: Any, sill: Any) -> None:
     garden.refresh_from_db()
     assert garden.kit["own"][0]["shape"] == {"cylinder": [25.4, 25.4]}
     assert garden.kit["own"][0]["litres"] == pytest.approx(9.46353, abs=1e-4)
+
+
+def test_a_plants_page_says_what_each_way_stands_in(owner: Client, garden: Any) -> None:
+    said = text(page(owner, "plant", garden, "pineapple"))
+    assert (
+        "1 to a pot of 13 cm, light mix, then a pot of 3.8 litres of potting mix with a quarter sand at pH 5.5 to 6.5"
+        in said
+    )
+    tomato = text(page(owner, "plant", garden, "tomato"))
+    assert "5 to a jar, then a pot of 1 litre of plain potting mix" in tomato
+    assert "4 to a pot of 13 cm, light mix, then a pot of 1 litre of plain potting mix" in tomato
 
 
 def test_dates_on_a_hormone_jar(owner: Client, garden: Any) -> None:

@@ -196,7 +196,8 @@ class Plant:
 
     def grown_by(self, method: Method) -> Plant:
         """The plant as that method grows it: a pup crops sooner than a top, and is called a pup."""
-        return _grown_by(self, method) if method.harvest_days or method.form in PIECE_NAMES else self
+        named = method.form in PIECE_NAMES or (self.cutting_one, self.cutting_many) in PIECE_NAMES.values()
+        return _grown_by(self, method) if method.harvest_days or named else self
 
 
 # What is cut is called by what it is, where that is another thing than what the plant mostly gives.
@@ -210,5 +211,7 @@ PIECE_NAMES: Final = {
 @lru_cache(maxsize=512)
 def _grown_by(plant: Plant, method: Method) -> Plant:
     early, late = method.harvest_days or (plant.harvest_early_days, plant.harvest_late_days)
-    one, many = PIECE_NAMES.get(method.form, (plant.cutting_one, plant.cutting_many))
+    own = (plant.cutting_one, plant.cutting_many)
+    # A green shoot of what mostly gives dormant sticks is none of them.
+    one, many = PIECE_NAMES.get(method.form, ("cutting", "cuttings") if own in PIECE_NAMES.values() else own)
     return replace(plant, harvest_early_days=early, harvest_late_days=late, cutting_one=one, cutting_many=many)

@@ -8,7 +8,7 @@ their nine-in-tens: all of them going well in one week is rarer than each. Batch
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Hashable, Iterable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Final
@@ -27,11 +27,17 @@ Q_STEPS: Final = 64  # of the chance of having been potted
 class Ask:
     """What one source asks of one thing. ``amounts`` by count from nought; ``chances``: the distribution of the count
     at the end of each week; shapes (count + 1,) and (weeks, count + 1). Of what is used up the count is all so far, of
-    what is kept all that stands then."""
+    what is kept all that stands then. ``who`` asks."""
 
     what: str
     amounts: Floats
     chances: Floats
+    who: Hashable = None
+
+    @property
+    def expected(self) -> Floats:
+        """The mean of what it asks by the end of each week; shape (weeks,)."""
+        return np.asarray(self.chances @ self.amounts)
 
 
 @dataclass(frozen=True, eq=False)
@@ -88,7 +94,7 @@ def needs(asks: Iterable[Ask], weeks: int) -> dict[str, Needed]:
 
 
 def _needed(what: str, asks: list[Ask], weeks: int) -> Needed:
-    expected = np.sum([ask.chances @ ask.amounts for ask in asks], axis=0)
+    expected = np.sum([ask.expected for ask in asks], axis=0)
     most = float(sum(ask.amounts.max() for ask in asks))
     step = 1.0 if all(np.all(ask.amounts == np.round(ask.amounts)) for ask in asks) and most <= STEPS else most / STEPS
     sure = np.zeros(weeks)

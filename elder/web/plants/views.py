@@ -133,7 +133,8 @@ def plant(request: GardenRequest, slug: str) -> HttpResponse:
     usual = min(WANTED, max(item.gives, 1))  # nobody has eight pineapple tops at once
     wanted = min(max(int(asked), 1), MOST_WANTED) if asked.isdecimal() and len(asked) < 5 else usual
     axis = TimeAxis(today.replace(day=1), today.replace(day=1).replace(year=today.year + 1))
-    ways = [way_here(item, method, request.garden, today, wanted=wanted) for method in item.ways]
+    units = request.user.units
+    ways = [way_here(item, method, request.garden, today, wanted=wanted, units=units) for method in item.ways]
     ways.sort(key=lambda way: way.refused)
     page = PlantPage(
         plant=item,

@@ -18,9 +18,14 @@ from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
+from elder.engine.shed.containers import final_pot, stuck_in
+from elder.engine.shed.kit import Kit
+from elder.engine.shed.mix import ph_range, usual_recipe
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.kit import kit_of
 from elder.web.read.wants import Reckoning, reckon
+from elder.web.say.containers import vessel_words
 from elder.web.say.pictures import want_scene
 from elder.web.say.refusals import refusal_words
 from elder.web.say.wants import headline
@@ -97,7 +102,7 @@ def quickest(
     return best
 
 
-def way_here(plant: Plant, method: Method, garden: Garden, today: date, *, wanted: int) -> WayHere:
+def way_here(plant: Plant, method: Method, garden: Garden, today: date, *, wanted: int, units: str) -> WayHere:
     """A way reckoned for ``wanted`` plants as soon as it is safe."""
     climate = climate_of(garden)
     ready, place = quickest(plant, method, garden, climate, today)
@@ -105,6 +110,7 @@ def way_here(plant: Plant, method: Method, garden: Garden, today: date, *, wante
     needs = [COVER_WORDS[method.cover]]
     needs += [f"callused {plural(method.dry_days, 'day', 'days')}"] if method.dry_days else []
     needs += ["hormone if you use it"] if method.hormone == "optional" else []
+    needs += stands_words(plant, method, kit_of(garden), units)
     plain = {"method": method, "ready": ready, "season": season, "needs": ", ".join(needs), "place": place}
     axis = TimeAxis(today.replace(day=1), today.replace(day=1) + timedelta(days=365))
     if place is None:
@@ -129,6 +135,21 @@ def way_here(plant: Plant, method: Method, garden: Garden, today: date, *, wante
     strong = f"{lead}{answer.strong[0].lower()}{answer.strong[1:]}" if lead else answer.strong
     words = {"count": str(found.to_cut), "strong": strong, "said": answer.rest, "effort": effort}
     return WayHere(**plain, **words, scene=scene, refused=False)  # type: ignore[arg-type]
+
+
+def stands_words(plant: Plant, method: Method, kit: Kit, units: str) -> list[str]:
+    """What it is stuck in, and in what mix; then into which pot, in what, at what pH where that matters."""
+    filled, root = stuck_in(plant, method, 1, kit=kit), usual_recipe(plant, method, "root", kit=kit)
+    if method.direct:
+        return []
+    each = f"{filled.each} to a {vessel_words(filled.vessel, 1, units)}"
+    said = [f"{each}, {root.name}" if root else each]
+    if method.route.establishes and method.grows_in == "pot":
+        pot, mix = final_pot(plant, method, {}, kit), usual_recipe(plant, method, "pot", kit=kit)
+        bounds = ph_range(plant)
+        acid = f" at pH {bounds[0]:g} to {bounds[1]:g}" if bounds else ""
+        said.append(f"then a {vessel_words(pot, 1, units)} of {mix.name if mix else 'mix'}{acid}")
+    return said
 
 
 def _year(found: Reckoning, axis: TimeAxis, today: date) -> Scene:

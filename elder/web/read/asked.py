@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import Final
 
@@ -54,9 +54,13 @@ class Weeks:
 
 def asked(reckonings: Sequence[Reckoning], garden: Garden, weeks: Weeks) -> list[Ask]:
     """Everything that will be asked of the shed in sight."""
-    found = [ask for item in reckonings for ask in (*_of_plan(item, weeks), *_of_shortfall(item, weeks))]
+    found = []
+    for item in reckonings:
+        asks = (*_of_plan(item, weeks), *_of_shortfall(item, weeks))
+        found += [replace(ask, who=("want", item.row.pk)) for ask in asks]
     for batch in living(garden, weeks.today):
-        found += [*_standing(batch, weeks), *_to_be_potted(batch, weeks), *_bigger_pots(batch, weeks)]
+        asks = (*_standing(batch, weeks), *_to_be_potted(batch, weeks), *_bigger_pots(batch, weeks))
+        found += [replace(ask, who=("batch", batch.row.pk)) for ask in asks]
     return [*found, *_of_orders(garden, weeks)]
 
 
@@ -192,4 +196,5 @@ def _of_orders(garden: Garden, weeks: Weeks) -> Iterator[Ask]:
         if vessel is None:
             continue
         for what, amount in with_parts({MIX + order.recipe: vessel.filled_l * order.count}, kit).items():
-            yield Ask(what, np.array([0.0, amount]), fixed(1, weeks.index(order.by), weeks.count))
+            chances = fixed(1, weeks.index(order.by), weeks.count)
+            yield Ask(what, np.array([0.0, amount]), chances, ("order", order.pk))

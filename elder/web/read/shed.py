@@ -8,7 +8,7 @@ from datetime import date
 from functools import cached_property
 
 from elder.engine.shed.kit import Kit
-from elder.engine.shed.needs import Needed, needs
+from elder.engine.shed.needs import Ask, Needed, needs
 from elder.engine.shed.recipes import mix_parts
 from elder.engine.shed.shopping import Buying, Stocked, lasts_until, to_buy
 from elder.engine.shed.uses import GEL, LABEL, MIX, PART, PLUG, POWDER, is_kept
@@ -25,7 +25,8 @@ PACKS = {PLUG: 50.0, LABEL: 100.0, POWDER: 25.0, GEL: 50.0}  # usual ones, for w
 
 @dataclass(frozen=True, eq=False)
 class ShedToday:
-    """Everything the shed's page says. ``supplies``: how each thing is bought, where the household said so."""
+    """Everything the shed's page says. ``supplies``: how each thing is bought, where the household said so;
+    ``asks``: who asks for what."""
 
     today: date
     weeks: Weeks
@@ -33,6 +34,7 @@ class ShedToday:
     held: InShed
     needed: Mapping[str, Needed]
     supplies: Mapping[str, Supply]
+    asks: Sequence[Ask] = ()
 
     @cached_property
     def things(self) -> list[str]:
@@ -89,13 +91,15 @@ def shed_today(garden: Garden, today: date, reckonings: Sequence[Reckoning] | No
     """The shed of a garden on a day."""
     weeks = Weeks(today)
     found = reckon_all(garden, today) if reckonings is None else reckonings
+    asks = asked(found, garden, weeks)
     return ShedToday(
         today=today,
         weeks=weeks,
         kit=kit_of(garden),
         held=in_shed(garden),
-        needed=needs(asked(found, garden, weeks), weeks.count),
+        needed=needs(asks, weeks.count),
         supplies=supplies_of(garden),
+        asks=asks,
     )
 
 

@@ -45,7 +45,7 @@ class InShed:
 
 def in_shed(garden: Garden) -> InShed:
     """The shed as it stands, in two queries."""
-    lines = list(ShedEntry.objects.filter(garden=garden).order_by("made_at", "pk"))
+    lines = _since_counted(list(ShedEntry.objects.filter(garden=garden).order_by("made_at", "pk")))
     if not lines:
         return InShed({}, {})
     book = _Book(kit_of(garden))
@@ -58,6 +58,12 @@ def in_shed(garden: Garden) -> InShed:
         else:
             book.draw(step)
     return InShed(dict(book.there), dict(book.since))
+
+
+def _since_counted(lines: list[ShedEntry]) -> list[ShedEntry]:
+    """The lines from each thing's last count on: what was before it says nothing any more, and need not be replayed."""
+    last = {line.what: line.made_at for line in lines if line.kind == ShedEntry.Deed.COUNTED}
+    return [line for line in lines if line.made_at >= last.get(line.what, line.made_at)]
 
 
 @dataclass(frozen=True)

@@ -18,7 +18,7 @@ from elder.web.read.asked import WEEK
 from elder.web.read.shed import ShedToday
 from elder.web.say.containers import vessel_words
 from elder.web.say.mixes import mix_cautions, parts_words, poured
-from elder.web.say.shed import SPLIT, amount_words, bag_kg, jar_words, packs_words, so_much, thing_words
+from elder.web.say.shed import SPLIT, amount_words, bag_kg, jar_words, packs_words, thing_words
 from elder.web.say.units import shown_weight
 from elder.web.say.words import day_words, listed, plural
 from elder.web.shed.models import MixOrder
@@ -219,16 +219,3 @@ def _order(row: MixOrder, shed: ShedToday, units: str) -> OrderLine:
         by=day_words(row.by, shed.today),
         is_due=row.by <= shed.today,
     )
-
-
-@dataclass(frozen=True)
-class ThingEntry:
-    """One line of a thing's book."""
-
-    on: date
-    words: str
-
-
-def entry_line(what: str, kind: str, amount: float, shed: ShedToday, units: str) -> str:
-    """A line of the book in words: "bought: 40 litres of potting mix"."""
-    return f"{kind}: {so_much(what, amount, shed.kit, units)}"

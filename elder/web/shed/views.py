@@ -21,20 +21,11 @@ from elder.web.say.words import plural
 from elder.web.shed import actions
 from elder.web.shed.forms import AmountForm, CountForm, SupplyForm
 from elder.web.shed.models import MixOrder, ShedEntry
-from elder.web.shed.pages import (
-    ThingEntry,
-    Trip,
-    buy_line,
-    entry_line,
-    shed_page,
-    total_of,
-    trips_of,
-)
+from elder.web.shed.pages import Trip, buy_line, shed_page, total_of, trips_of
+from elder.web.shed.thing_pages import AskedBy, ThingEntry, WeekLine, asked_by, book_of, weeks_of
 from elder.web.ui.pages import show
 from elder.web.ui.parsing import sent_key
 from elder.web.ui.saved import saved
-
-RECENT = 40  # lines of a thing's book that are shown
 
 
 @dataclass(frozen=True)
@@ -62,6 +53,8 @@ class ThingPage:
     form: AmountForm
     supply: SupplyForm
     entries: list[ThingEntry]
+    asked: list[AskedBy]
+    weeks: list[WeekLine]
     is_jar: bool
     is_kept: bool
 
@@ -158,15 +151,15 @@ def thing(request: GardenRequest, what: str) -> HttpResponse:
             form = AmountForm(request.POST, what=what, units=units)
             if done := _write_amount(request, what, form, found):
                 return done
-    rows = ShedEntry.objects.filter(garden=request.garden, what=what).order_by("-pk")[:RECENT]
-    kinds = dict(ShedEntry.Deed.choices)
     page = ThingPage(
         what=what,
         name=thing_words(what, found.kit, units),
         there=so_much(what, found.there(what), found.kit, units),
         form=form,
         supply=supply,
-        entries=[ThingEntry(row.on, entry_line(what, kinds[row.kind], row.amount, found, units)) for row in rows],
+        entries=book_of(request.garden, what, found, units),
+        asked=asked_by(request.garden, what, found, units),
+        weeks=weeks_of(what, found, units),
         is_jar=what in (POWDER, GEL),
         is_kept=is_kept(what),
     )
