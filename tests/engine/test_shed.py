@@ -322,6 +322,7 @@ TEN = vessel_of({"key": "c", "kind": "pot", "one": "x", "many": "x", "shape": {"
         (VESSELS["pot"], (90, 24.2), 12),
         (VESSELS["pot"], (85.5, 24.2), 11),  # the twelfth would end at 13 + 11 · 6.60 = 85.6
         (VESSELS["pot"], (90, 19.4), 7),  # h = 6.4, half the way √(13² − 6.4²) = 11.32: four and three on 90
+        (VESSELS["pot"], (36, 25.9), 4),  # three rows would take five, the first and the third of them touching
         (VESSELS["pot"], (60, 31.9), 9),  # three rows 9.45 apart, half the way 8.93: 3, 3 and 3
         (VESSELS["pot"], (25, 90), 12),
         (VESSELS["pot"], (26, 26), 4),

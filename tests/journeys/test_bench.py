@@ -280,6 +280,17 @@ def test_the_sheet_prints_on_one_page(laptop: Page, harrow: str, plant: str) -> 
     assert "They are cut" not in words
 
 
+def test_the_shopping_list_prints_on_one_page(laptop: Page, harrow: str) -> None:
+    laptop.goto(f"{harrow}/shed/list/")
+    document = pypdfium2.PdfDocument(laptop.pdf(format="A4"))
+    try:
+        assert len(document) == 1
+        words = " ".join(document[0].get_textpage().get_text_bounded().split())
+    finally:
+        document.close()
+    assert "4 bags of 40 litres of potting mix, 38.00 149 litres short to be sure, 137.5 litres expected" in words
+
+
 def test_without_scripts_the_bench_works(browser: Any, demo: str, harrow: str) -> None:
     context = browser.new_context(java_script_enabled=False)
     page = context.new_page()

@@ -103,11 +103,9 @@ def pages(harrow: str) -> list[str]:
         "shed/",
         "shed/mix/",
         "shed/count/",
-        "shed/list/",
         "shed/thing/powder/",
         "shed/containers/",
         "shed/container/own-1/",
-        "shed/recipe/",
     ]
     names += ["person/new/", "wants/away/", f"want/{want.pk}/", f"want/{want.pk}/take/", f"batch/{batch.pk}/"]
     names += [

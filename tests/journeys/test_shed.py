@@ -26,7 +26,7 @@ def test_nine_bags_from_recipe_to_list_to_potting(laptop: Page, harrow: str) -> 
     expect(answer).to_contain_text("For 9 nursery bags of 15 cm: 29 litres as it stands, 34 litres poured.")
     page.locator("#id_recipe").select_option(label="plain potting mix")
     expect(answer).to_contain_text("34 litres potting mix 1 part")
-    expect(answer).to_contain_text("22 litres there; buy 1 bag of 40 litres of, 28.5 litres over")
+    expect(answer).to_contain_text("22 litres there; buy 1 bag of 40 litres, 28.5 litres over")
     expect(answer).to_contain_text("Bagged compost can carry legionella")
     page.get_by_label("To be mixed by").fill("2027-04-10")
     page.get_by_role("button", name="Put it on the list").click()

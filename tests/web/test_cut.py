@@ -67,8 +67,8 @@ def test_its_figures_follow_the_count_the_mother_and_the_schools(garden: Any, ow
     html = owner.get(f"{url}?count=40&mother_name=By+the+shed&school-hormone=gel").content.decode()
     said = text(html)
     # Ten pots of 13/10/11 cm hold 1.1493 l, nine tenths filled: 10.34 l, poured 12.17: a quarter sand, rounded up.
-    assert "10 pots of 13 cm, holes below. Potting mix with a quarter sand, poured loose: 3.1 litres of sand" in said
-    assert "and 9.2 litres of potting mix; damp" in said
+    assert "10 pots of 13 cm, holes below. Potting mix with a quarter sand, poured loose: 3.1 litres sand" in said
+    assert "and 9.2 litres potting mix; damp" in said
     assert "From By the shed: low on the plant" in said
     assert "Squeeze 16 ml into a dish" in said
     assert "1,000–3,000 ppm, or 1–3 mg/g" in said

@@ -23,6 +23,7 @@ ROW_APART: Final = math.sqrt(3) / 2  # of rows that stand in each other's gaps, 
 SLACK_CM: Final = 1e-6  # what exactly fits, fits
 MOST_PACKED: Final = 2000  # containers of a kind on one floor; nobody's shelf holds more
 FEW: Final = 40  # boxes that are laid round a gap too: with more of them the gap is little, and the search long
+MOST_FITTED: Final = 120  # containers that are fitted as rectangles: the time for it grows with the square of them
 GRAIN: Final = 10  # rectpack works in whole numbers: millimetres
 
 
@@ -178,7 +179,8 @@ def arrange(groups: Iterable[Several], floor: Floor) -> Arrangement:
     wanted = [group for group in groups if group.count > 0]
     along = floor if floor.long_cm >= floor.wide_cm else floor.turned
     best = _by_kind(wanted, along)
-    if best.left and len({group.vessel for group in wanted}) > 1:
+    many = sum(group.count for group in wanted)
+    if best.left and many <= MOST_FITTED and len({group.vessel for group in wanted}) > 1:
         fitted = _by_rectangles(wanted, along)
         best = max(best, fitted, key=lambda one: len(one.placed))
     if along is floor:

@@ -21,7 +21,7 @@ from elder.web.rounds.round import LOOKS, jobs_of
 from elder.web.rounds.wording import job_words
 from elder.web.say.batches import name_of
 from elder.web.say.plants import plant_words
-from elder.web.say.shed import packs_words, thing_words
+from elder.web.say.shed import packs_before, thing_words
 from elder.web.say.wants import headline
 from elder.web.say.words import listed
 
@@ -114,7 +114,7 @@ def _shopping(wants: list[Reckoning], garden: Garden, today: date, units: str) -
     if not shed.held.since:
         return
     for i, (by, lines) in enumerate(groupby(shed.buying, lambda one: one.by)):
-        packs = ((one.what, packs_words(one.what, one.packs.count, one.packs.size_l, units)) for one in lines)
+        packs = ((one.what, packs_before(one.what, one.packs.count, one.packs.size_l, units)) for one in lines)
         things = listed(f"{said} {thing_words(what, shed.kit, units)}" for what, said in packs)
         uid = uuid5(_garden_id(garden), f"shed:trip:{i}")
         yield CalendarDate(uid, by, "Buy for the shed", f"{things}.", ("shed", garden.pk, None))

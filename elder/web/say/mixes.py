@@ -40,8 +40,8 @@ def _up(value: float) -> float:
 
 
 def parts_words(litres: Mapping[str, float], units: str, names: Mapping[str, str] | None = None) -> str:
-    """So much of each: "1.9 litres of peat-free, 1 litre of perlite"."""
-    return listed(f"{poured(amount, units)} of {part_name(part, names)}" for part, amount in litres.items())
+    """So much of each: "1.9 litres peat-free, 1 litre perlite"."""
+    return listed(f"{poured(amount, units)} {part_name(part, names)}" for part, amount in litres.items())
 
 
 def part_name(part: str, names: Mapping[str, str] | None = None) -> str:
@@ -57,7 +57,7 @@ def mix_words(plant: Plant, method: Method, filled: Filling, chosen: Mapping[str
 
 
 def recipe_words(recipe: Recipe, litres: float, units: str) -> str:
-    """ "Light mix by 2 : 1 : 1: 1.9 litres of peat-free, …"."""
+    """ "Light mix by 2 : 1 : 1: 1.9 litres peat-free, …"."""
     name = recipe.name[:1].upper() + recipe.name[1:]
     if len(recipe.parts) == 1:
         return f"{name}, {poured(sum(mix_for(recipe.shares, litres).values()), units)} poured"

@@ -85,7 +85,12 @@ def packs_words(what: str, count: int, size: float, units: str) -> str:
     if size == 1 and not what.startswith(PART):
         return f"{count}"
     kind = ("bag", "bags") if what.startswith(PART) else ("jar", "jars") if what in (POWDER, GEL) else ("pack", "packs")
-    return f"{plural(count, *kind)} of {amount_words(what, size, units)}{' of' if what.startswith(PART) else ''}"
+    return f"{plural(count, *kind)} of {amount_words(what, size, units)}"
+
+
+def packs_before(what: str, count: int, size: float, units: str) -> str:
+    """The same, to stand before the thing's own name: "2 bags of 20 litres of"."""
+    return f"{packs_words(what, count, size, units)}{' of' if what.startswith((PART, MIX)) else ''}"
 
 
 def bag_kg(what: str, size_l: float) -> float:

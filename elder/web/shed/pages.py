@@ -18,7 +18,7 @@ from elder.web.read.asked import WEEK
 from elder.web.read.shed import ShedToday
 from elder.web.say.containers import vessel_words
 from elder.web.say.mixes import mix_cautions, parts_words, poured
-from elder.web.say.shed import SPLIT, amount_words, bag_kg, jar_words, packs_words, thing_words
+from elder.web.say.shed import SPLIT, amount_words, bag_kg, jar_words, packs_before, thing_words
 from elder.web.say.units import shown_weight
 from elder.web.say.words import day_words, listed, plural
 from elder.web.shed.models import MixOrder
@@ -153,7 +153,7 @@ def buy_line(one: Buying, shed: ShedToday, units: str) -> BuyLine:
     return BuyLine(
         what=one.what,
         name=name,
-        packs=packs_words(one.what, one.packs.count, one.packs.size_l, units),
+        packs=packs_before(one.what, one.packs.count, one.packs.size_l, units),
         why=why + spare,
         price=None if one.price is None else Decimal(str(round(one.price, 2))).quantize(Decimal("0.01")),
         weight=f"about {shown_weight(kilos, units)} a bag" if kilos else "",
