@@ -80,6 +80,13 @@ def test_the_sum_of_several_is_enough_nine_times_in_ten(several: list[tuple[int,
     assert sum(chance for amount, chance in outcomes if amount < need.sure[0] - slack - 1e-9) < 0.9
 
 
+def test_amounts_that_fall_between_the_steps_are_not_lost() -> None:
+    """Forty that certainly ask 0.7 each are 28, whatever steps they are added up in."""
+    (need,) = needs([Ask("part:bark", np.array([0.0, 0.7]), fixed(1, 0, 1)) for _ in range(40)], 1).values()
+    assert need.expected[0] == pytest.approx(28)
+    assert need.sure[0] == pytest.approx(28, abs=0.3)
+
+
 def needed(what: str, *sure: float) -> Needed:
     values = np.array(sure)
     return Needed(what, values * 0.8, values)
