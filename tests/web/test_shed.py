@@ -115,6 +115,9 @@ def test_the_powder_that_was_dipped_and_what_was_used_before_the_count(garden: A
     early = Taken(date(2027, 3, 6), 4, "the old one", *places)
     assert isinstance(take_batch(want, early, garden=garden, person=person, today=TODAY), Batch)
     assert there(garden, "label") == 7, "cut before the count, written down after it: counted already"
+    late = Taken(TODAY, 4, "the old one", *places)
+    assert isinstance(take_batch(want, late, garden=garden, person=person, today=TODAY), Batch)
+    assert there(garden, "label") == 6, "cut on the day of the count, after it"
 
 
 def test_a_pot_that_is_given_away_does_not_come_back(garden: Any) -> None:
@@ -264,12 +267,12 @@ def test_a_recipe_and_a_container_of_ones_own(owner: Client, garden: Any) -> Non
     assert 'value="blue tub"' in wrong
     shown = owner.get(url, {**given, "base": "19"}, headers={"X-Alpine-Request": "true"}).content.decode()
     # π · 22/12 · (24² + 24 · 19 + 19²) = 8.02 l; 452 cm² for stems of 32.
-    assert "It holds 8.02 litres to the brim, takes 14 soft stems, and 8.5 litres of loose mix fills it." in shown
+    assert "It holds 8.02 litres to the brim, takes 14 stems, and 8.5 litres of loose mix fills it." in shown
     owner.post(url, {**given, "base": "19"})
     garden.refresh_from_db()
     key = garden.kit["own"][0]["key"]
     rows = table(read(owner.get(at("shed-containers", garden))), "Yours")
-    assert rows[1] == ["blue tub", "24 cm × 24 cm, 22 cm high", "8.02 litres", "8.5 litres", "14"]
+    assert rows[1] == ["blue tub", "24 cm × 24 cm, 22 cm high", "8.02 litres", "8.5 litres", "14 stems"]
     owner.post(at("shed-container", garden, key), {**given, "base": "19", "stems": "9"})
     garden.refresh_from_db()
     assert [row["takes"]["stem"] for row in garden.kit["own"]] == [9], "put right, not another one"

@@ -87,7 +87,7 @@ def line_of(vessel: Vessel, units: str, *, is_own: bool = False) -> ContainerLin
         size=f"{foot}, {shown_fine_length(shape.height_cm, units)} high",
         holds=shown_volume(round(vessel.volume_l, 2), units),
         mix=poured(vessel.filled_l / 0.85, units),
-        stems="by the row" if vessel.spacing_cm else str(vessel.stems(STEM if vessel.kind != "jar" else "water stem")),
+        stems=plural(vessel.stems(STEM if vessel.kind != "jar" else "water stem"), "stem", "stems"),
         is_own=is_own,
     )
 
@@ -98,7 +98,7 @@ def containers(request: GardenRequest) -> HttpResponse:
     """What there is to stick and pot in."""
     kit, units = kit_of(request.garden), request.user.units
     own = {one.key for one in kit.own}
-    every = [line_of(one, units, is_own=one.key in own) for one in kit.every()]
+    every = [line_of(one, units, is_own=one.key in own) for one in kit.every() if not one.spacing_cm]
     page = ContainersPage(
         own=[line for line in every if line.is_own],
         shipped=[line for line in every if not line.is_own],
@@ -163,7 +163,6 @@ def container(request: GardenRequest, key: str = "") -> HttpResponse:
 
 def _answer(vessel: Vessel, units: str) -> str:
     line = line_of(vessel, units)
-    stems = plural(int(line.stems), "soft stem", "soft stems")
     if vessel.kind == "jar":
-        return f"It holds {line.holds} to the brim and takes {stems} in water."
-    return f"It holds {line.holds} to the brim, takes {stems}, and {line.mix} of loose mix fills it."
+        return f"It holds {line.holds} to the brim and takes {line.stems} in water."
+    return f"It holds {line.holds} to the brim, takes {line.stems}, and {line.mix} of loose mix fills it."
