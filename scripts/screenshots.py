@@ -99,11 +99,7 @@ def the_bench(laptop: Page, phone: Page, garden: str) -> None:
 
 def the_shed(laptop: Page, garden: str) -> None:
     """What to buy and how it runs down; a sill to scale, with what would fit besides."""
-    laptop.goto(f"{garden}/shed/")
-    laptop.set_viewport_size({"width": 1280, "height": 1560})
-    laptop.wait_for_timeout(500)
-    laptop.screenshot(path=OUT / "shed.png", clip={"x": 0, "y": 0, "width": 1280, "height": 1560})
-    laptop.set_viewport_size(LAPTOP)  # type: ignore[arg-type]
+    shoot(laptop, f"{garden}/shed/", "shed")
     laptop.goto(f"{garden}/places/")
     sill = laptop.locator("tr", has_text="Kitchen sill").get_by_role("link", name="to scale").get_attribute("href")
     here = garden.split("/g/")[0]

@@ -183,6 +183,20 @@ def test_the_list_is_in_whole_packs_at_ones_own_price(owner: Client, garden: Any
     )
 
 
+def test_one_press_buys_the_next_trip_and_not_what_is_short_in_summer(owner: Client, garden: Any) -> None:
+    counted(garden, label=0)
+    for by, count in ((date(2027, 4, 5), 2), (date(2027, 7, 5), 9)):
+        MixOrder.objects.create(garden=garden, recipe="plain", vessel="litre", count=count, by=by)
+    MixOrder.objects.create(garden=garden, recipe="half-bark", vessel="litre", count=17, by=date(2027, 4, 12))
+    answer = owner.get(at("shed", garden))
+    assert "Buy by Sun 4 Apr: potting mix." in text(answer.content.decode()), "more than a fortnight off, and the first"
+    assert "Later: 1 thing more" in text(answer.content.decode())
+    owner.post(at("shed-bought", garden), {"everything": "1", "key": uuid.uuid4()})
+    # 2 + 9 litres of plain and half of 17, over 0.85, are 22.94: two bags of 20; bark waits in the fold.
+    assert there(garden, "part:potting") == 40
+    assert there(garden, "part:bark") == 0
+
+
 def test_a_thing_says_who_asks_for_it_and_what_is_left_week_by_week(owner: Client, garden: Any) -> None:
     want = WantFactory(garden=garden, rooting_place=garden.places.get(), variety="Ferry Lamp")
     standing = take(WantFactory(garden=garden, rooting_place=garden.places.get()), on=date(2027, 3, 18), count=11)

@@ -24,6 +24,7 @@ from elder.web.say.words import day_words, listed, plural
 from elder.web.shed.models import MixOrder
 
 PART_PREFIX = "part:"
+SOON_DAYS = 14  # what runs short by then is bought on the next trip, the rest stands folded (assumed)
 BRIM_PX, FOOT_PX = 5, 28  # of the small sack that stands beside a line, filled as far as there is enough
 
 
@@ -85,6 +86,8 @@ class ShedPage:
     answer: str
     under: str
     trips: list[Trip]
+    later: list[Trip]
+    later_words: str
     total: Decimal | None
     orders: list[OrderLine]
     groups: list[tuple[str, list[ThingLine]]]
@@ -106,11 +109,15 @@ def shed_page(shed: ShedToday, orders: list[MixOrder], units: str) -> ShedPage:
     axis = TimeAxis(start, start + timedelta(days=WEEK * shed.weeks.count))
     wanted = [line.what.removeprefix(PART_PREFIX) for line in lines if line.what.startswith(PART_PREFIX)]
     answer, under = _answer(shed, lines)
+    soon = soon_of(lines, shed.today)
+    later = lines[len(soon) :]
     return ShedPage(
         answer=answer,
         under=under,
-        trips=trips_of(lines, shed.today),
-        total=total_of(lines),
+        trips=trips_of(soon, shed.today),
+        later=trips_of(later, shed.today),
+        later_words=_later_words(later),
+        total=total_of(soon),
         orders=[_order(row, shed, units) for row in orders],
         groups=[(GROUP_NAMES[kind], list(several)) for kind, several in groupby(things, _group)],
         ruler=ruler_scene(axis, shed.today, day_words=lambda day: day_words(day, shed.today)),
@@ -118,6 +125,20 @@ def shed_page(shed: ShedToday, orders: list[MixOrder], units: str) -> ShedPage:
         is_counted=bool(shed.held.since),
         cautions=[*([SPLIT] if any(line.weight for line in lines) else []), *mix_cautions(wanted)],
     )
+
+
+def soon_of(lines: list[BuyLine], today: date) -> list[BuyLine]:
+    """What is bought on the next trip: by a fortnight from now; where nothing is, by the first day one is short."""
+    if not lines:
+        return []
+    until = max(today + timedelta(days=SOON_DAYS), lines[0].by)
+    return [line for line in lines if line.by <= until]
+
+
+def _later_words(lines: list[BuyLine]) -> str:
+    """What is bought later, in a word: "8 things more, 26.40 in all"."""
+    price = total_of(lines)
+    return f"{plural(len(lines), 'thing', 'things')} more{f', {price} in all' if price is not None else ''}"
 
 
 def _group(line: ThingLine) -> int:

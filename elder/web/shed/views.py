@@ -21,7 +21,7 @@ from elder.web.say.words import plural
 from elder.web.shed import actions
 from elder.web.shed.forms import AmountForm, CountForm, SupplyForm
 from elder.web.shed.models import MixOrder, ShedEntry
-from elder.web.shed.pages import Trip, buy_line, shed_page, total_of, trips_of
+from elder.web.shed.pages import Trip, buy_line, shed_page, soon_of, total_of, trips_of
 from elder.web.shed.thing_pages import AskedBy, ThingEntry, WeekLine, asked_by, book_of, weeks_of
 from elder.web.ui.pages import show
 from elder.web.ui.parsing import sent_key
@@ -120,7 +120,10 @@ def bought(request: GardenRequest) -> HttpResponse:
     """It is bought, in one press: what the list says, in whole packs."""
     found = shed_today(request.garden, request.today)
     asked = set(request.POST.getlist("what"))
-    lines = [one for one in found.buying if one.what in asked or "everything" in request.POST]
+    if "everything" in request.POST:
+        every = [buy_line(one, found, request.user.units) for one in found.buying]
+        asked |= {line.what for line in soon_of(every, request.today)}
+    lines = [one for one in found.buying if one.what in asked]
     if not lines:
         messages.info(request, "That is not on the list any more.")
         return redirect("shed", request.garden.pk)
