@@ -285,6 +285,10 @@ def test_what_is_used_at_each_step() -> None:
     assert "mix:quarter-sand" not in parts
     assert uses_at_sticking(*way("tomato", "jar"), 11, AsTreated({"cover": "none"})) == {"label": 3, "vessel:jar": 3}
     assert uses_at_sticking(*rosemary, 0) == {}
+    covered = way("fuchsia", "mix")
+    assert covered[1].cover == "loose"
+    assert uses_at_sticking(*covered, 8)["cover"] == 2
+    assert "cover" not in uses_at_sticking(*covered, 8, AsTreated({"cover": "none"}))
     assert uses_at_sticking(*way("basil", "plug"), 25)["plug"] == 25
     assert "vessel:row" not in uses_at_sticking(*way("blackcurrant", "ground"), 9)
     tomato = uses_at_potting(*way("tomato", "jar"), 5, staked=True)

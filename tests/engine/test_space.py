@@ -17,8 +17,10 @@ from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.plan.want import Want
 from elder.engine.setting import Setting
+from elder.engine.shed.packing import Floor
 from elder.engine.space.allocate import COST_OVER, WEEK, fit_in
 from elder.engine.space.alternatives import Asker, Choice, choices_for
+from elder.engine.space.floors import FLOOR, WHOLE, on_floors
 from elder.engine.space.occupancy import Stay, overflows, stays_of
 
 START = date(2027, 4, 6)
@@ -202,3 +204,27 @@ def test_choices_in_the_ground_stay_in_the_ground(north: Climate) -> None:
     assert isinstance(plan, SeasonPlan)
     choices = choices_for(plan, setting, (plan.recommended, ("bed", "bed")), PLACES)
     assert {choice.places for choice in choices} == {("bed", "bed")}
+
+
+@pytest.mark.parametrize(("cost", "chosen"), [(150, 1), (250, 0)])
+def test_a_floor_that_is_short_weighs_as_cuttings_do(cost: float, chosen: int) -> None:
+    """A tenth of a floor too much is five cuttings without room, of fifty: 200, more than 150 and less than 250."""
+    over, elsewhere = Stay("sill", FLOOR, day(0), day(20), 1100), Stay("shelf", "jar", day(0), day(20), 9)
+    choices = (
+        Choice(day(0), ("sill", "sill"), 9, 0, (over,), 0.0),
+        Choice(day(0), ("shelf", "shelf"), 9, 0, (elsewhere,), cost),
+    )
+    fit = fit_in([Asker("a", choices)], [], {("sill", FLOOR): WHOLE}, start=START, days=60)
+    assert (fit.chosen["a"], fit.left_over) == (chosen, 0 if chosen else 5)
+
+
+def test_what_stands_on_a_measured_place_takes_its_share() -> None:
+    tomato = handbook()["tomato"]
+    stays = stays_of(
+        tomato, tomato.method("jar"), ("sill", "shelf"), 11, cut=day(0), rooted=(day(11), day(16)), out=day(40)
+    )
+    # 90 × 25 cm holds 33 jars and 14 pots of a litre: three jars are 91 thousandths; the shelf is not measured.
+    found = on_floors(stays, {"sill": Floor(90, 25)})
+    assert [(stay.place, stay.container, stay.count) for stay in found] == [
+        ("sill", "jar", 11), ("sill", FLOOR, 91), ("shelf", "pot", 10),
+    ]  # fmt: skip
