@@ -31,7 +31,7 @@ FLAGS = [
     "--disable-software-rasterizer",  # nothing here is drawn in three dimensions; an eighth of the time
     "--disable-extensions",
 ]
-expect.set_options(timeout=15_000)  # machines are shared, and what is waited for is the word, not the speed
+expect.set_options(timeout=45_000)  # machines are shared, and what is waited for is the word, not the speed
 LAPTOP = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
 
@@ -93,7 +93,7 @@ def complaints() -> Iterator[Complaints]:
 def opened(browser: Browser, heard: Complaints, **options: Any) -> Page:
     """A page of a fresh context that is listened to."""
     context: BrowserContext = browser.new_context(locale="en-GB", **options)
-    context.set_default_timeout(10_000)
+    context.set_default_timeout(40_000)
     page = context.new_page()
     heard.listen(page)
     return page
