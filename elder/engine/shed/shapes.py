@@ -17,9 +17,8 @@ def _positive(**lengths: float) -> None:
 
 
 @dataclass(frozen=True)
-class Frustum:
-    """A round pot: its width at the top and at the foot, and its height, cm. Raises ValueError for lengths of nought or
-    less."""
+class _Narrowing:
+    """What narrows from its top to its foot; lengths in cm. Raises ValueError for lengths of nought or less."""
 
     top_cm: float
     base_cm: float
@@ -29,15 +28,26 @@ class Frustum:
         _positive(top_cm=self.top_cm, base_cm=self.base_cm, height_cm=self.height_cm)
 
     @property
-    def volume_l(self) -> float:
-        """Litres to the brim: πh/12 · (D² + Dd + d²)."""
+    def third_cm3(self) -> float:
+        """h/3 · (D² + Dd + d²): what a square one holds; a round one π/4 of it."""
         top, base = self.top_cm, self.base_cm
-        return math.pi * self.height_cm / 12 * (top * top + top * base + base * base) / CM3_PER_LITRE
+        return self.height_cm / 3 * (top * top + top * base + base * base)
 
     @property
     def foot_cm(self) -> tuple[float, float]:
         """The floor it takes, cm by cm, at its widest."""
         return (max(self.top_cm, self.base_cm),) * 2
+
+
+@dataclass(frozen=True)
+class Frustum(_Narrowing):
+    """A round pot: its width at the top and at the foot, and its height, cm. Raises ValueError for lengths of nought or
+    less."""
+
+    @property
+    def volume_l(self) -> float:
+        """Litres to the brim: πh/12 · (D² + Dd + d²)."""
+        return math.pi / 4 * self.third_cm3 / CM3_PER_LITRE
 
     @property
     def surface_cm2(self) -> float:
@@ -51,26 +61,13 @@ class Frustum:
 
 
 @dataclass(frozen=True)
-class SquareFrustum:
+class SquareFrustum(_Narrowing):
     """A square pot or a cell: sides at the top and at the foot, and height, cm. Raises ValueError as ``Frustum``."""
-
-    top_cm: float
-    base_cm: float
-    height_cm: float
-
-    def __post_init__(self) -> None:
-        _positive(top_cm=self.top_cm, base_cm=self.base_cm, height_cm=self.height_cm)
 
     @property
     def volume_l(self) -> float:
         """Litres to the brim: h/3 · (a² + ab + b²)."""
-        top, base = self.top_cm, self.base_cm
-        return self.height_cm / 3 * (top * top + top * base + base * base) / CM3_PER_LITRE
-
-    @property
-    def foot_cm(self) -> tuple[float, float]:
-        """The floor it takes, cm by cm, at its widest."""
-        return (max(self.top_cm, self.base_cm),) * 2
+        return self.third_cm3 / CM3_PER_LITRE
 
     @property
     def surface_cm2(self) -> float:
