@@ -105,12 +105,12 @@ def test_values_hang_together(slug: str) -> None:
         (TOMATO.replace("t_opt: {value: 25", "t_opt: {value: 45"), 8, "cardinal temperatures rise"),
         (
             TOMATO.replace("take: {value: 0.9, weight: 20, source: from memory}", "take: {value: 0.9, weight: 20}"),
-            38,
+            39,
             "'source' is a required",
         ),
         (
             TOMATO.replace("rooting: {early: 7, late: 14, at: 21", "rooting: {early: 7, late: 14, at: 41"),
-            36,
+            37,
             "no growth at 41",
         ),
         (TOMATO.replace("slug: tomato", "slug: potato", 1), 1, "is not the file's name"),

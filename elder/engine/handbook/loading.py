@@ -152,6 +152,7 @@ def _plant(raw: dict[str, Any], where: Where) -> Plant:
         harvest_word=raw["harvest"],
         leaves=raw["leaves"]["value"],
         cardinals=cardinals,
+        light=raw["light"]["value"] if "light" in raw else "full sun",  # older plants of households do not say
         frost_limit_c=planting["frost_limit"]["value"],
         least_soil_c=planting["least_soil"]["value"],
         heat_limit_c=planting["heat_limit"]["value"] if "heat_limit" in planting else None,

@@ -133,7 +133,7 @@ class PupRule:
 class Plant:
     """A plant of the handbook. Temperatures °C, times days. ``keep_above_c`` is what it bears over winter in leaf,
     ``rest_limit_c`` what it bears at rest; ``relative``: the plant of the handbook that one of a household's own was
-    begun from; ``crop_season`` first and last day, in days from midsummer."""
+    begun from; ``crop_season`` first and last day, in days from midsummer; ``light``: what it wants once rooted."""
 
     slug: str
     relative: str
@@ -146,6 +146,7 @@ class Plant:
     harvest_word: str
     leaves: Literal["alternate", "opposite", "none"]
     cardinals: Cardinals
+    light: Literal["full sun", "part sun", "bright shade"]
     frost_limit_c: float
     least_soil_c: float
     heat_limit_c: float | None

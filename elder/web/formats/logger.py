@@ -68,11 +68,10 @@ def read_log(text: str, timezone: str, *, unit: str = "") -> ReadLog | Refusal:
     found = _columns(rows)
     if found is None:
         return Refusal("no_time_and_temperature", "file", {"first": next((" ".join(row)[:80] for _, row in rows), "")})
-    begin, columns, names = found
-    wide = max(columns.values())
+    begin, wide = found.line, max(found.columns.values())
     body = [(number, row) for number, row in rows[begin + 1 :] if len(row) > wide]
     short = [Refused(number, "too few columns") for number, row in rows[begin + 1 :] if len(row) <= wide]
-    return _table(body, columns, names, ZoneInfo(timezone), unit, short, decimal_comma=delimiter != ",")
+    return _table(body, found, ZoneInfo(timezone), unit, short, decimal_comma=delimiter != ",")
 
 
 def _delimiter(lines: Sequence[str]) -> str:
@@ -82,10 +81,15 @@ def _delimiter(lines: Sequence[str]) -> str:
     return next(found, ",")
 
 
-Columns = dict[str, int]
+class _Heads(NamedTuple):
+    """The line of names, where time, temperature and humidity stand in it, and what they are called there."""
+
+    line: int
+    columns: dict[str, int]
+    names: dict[str, str]
 
 
-def _columns(rows: Sequence[tuple[int, list[str]]]) -> tuple[int, Columns, dict[str, str]] | None:
+def _columns(rows: Sequence[tuple[int, list[str]]]) -> _Heads | None:
     """The line of names, and where time, temperature and humidity stand in it."""
     for at, (_, row) in enumerate(rows[:PREAMBLE]):
         cells = [cell.strip().strip('"').lower() for cell in row]
@@ -99,20 +103,20 @@ def _columns(rows: Sequence[tuple[int, list[str]]]) -> tuple[int, Columns, dict[
                 columns["clock"] = times[1]
             if humid:
                 columns["humidity"] = humid[0]
-            return at, columns, {key: row[i].strip() for key, i in columns.items()}
+            return _Heads(at, columns, {key: row[i].strip() for key, i in columns.items()})
     return None
 
 
 def _table(
     body: Sequence[tuple[int, list[str]]],
-    columns: Columns,
-    names: dict[str, str],
+    heads: _Heads,
     zone: ZoneInfo,
     unit: str,
     refused: list[Refused],
     *,
     decimal_comma: bool,
 ) -> ReadLog | Refusal:
+    columns, names = heads.columns, heads.names
     stamps = [
         f"{row[columns['time']]} {row[columns['clock']]}" if "clock" in columns else row[columns["time"]]
         for _, row in body
