@@ -13,9 +13,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from elder.engine.place.light import (
+    Aspect,
     Leafy,
     Lit,
-    Aspect,
     PlaceLight,
     direct_sun_hours,
     light_year,

@@ -107,7 +107,7 @@ def skyline_height(skyline: Points, azimuth: Floats) -> Floats:
     points = sorted((at % 360, height) for at, height in skyline)
     at = np.array([points[-1][0] - 360, *(point[0] for point in points), points[0][0] + 360])
     heights = np.array([points[-1][1], *(point[1] for point in points), points[0][1]])
-    return np.interp(np.asarray(azimuth) % 360, at, heights)
+    return np.asarray(np.interp(np.asarray(azimuth) % 360, at, heights))
 
 
 def seen(aspect: Aspect, elevation: Floats, azimuth: Floats, doy: int | None = None) -> Bools:
@@ -132,7 +132,7 @@ def lintel_height(aspect: Aspect, azimuth: Floats) -> Floats:
     if aspect.overhang_deg >= 90:
         return np.full_like(azimuth, 90.0, dtype=np.float64)
     along = np.cos(np.radians(_from_normal(aspect, azimuth)))
-    return np.degrees(np.arctan(np.tan(np.radians(aspect.overhang_deg)) * np.maximum(along, 0.0)))
+    return np.asarray(np.degrees(np.arctan(np.tan(np.radians(aspect.overhang_deg)) * np.maximum(along, 0.0))))
 
 
 def _from_normal(aspect: Aspect, azimuth: Floats) -> Floats:
@@ -169,8 +169,8 @@ class LightYear:
     def on(self, day: date) -> Lit:
         """One day of it."""
         i = doy0(day)
-        hours = (float(one[i]) for one in (self.direct_h, self.warming_h, self.strong_h))
-        return Lit(*hours, self.sky, self.lamp_h)
+        direct, warming, strong = (float(one[i]) for one in (self.direct_h, self.warming_h, self.strong_h))
+        return Lit(direct, warming, strong, self.sky, self.lamp_h)
 
 
 @lru_cache(maxsize=512)
@@ -183,12 +183,12 @@ def light_year(light: PlaceLight, latitude: float, longitude: float) -> LightYea
         leafy = np.array([tree.counts_on(doy) for doy in range(YEAR_DAYS)])[day]
         clear[leafy] &= elevation[leafy] > skyline_height(tree.outline, azimuth[leafy])
     step_h = share * (1 - light.cloth) * STEP_MIN / 60
-    hours = [
-        step_h * np.bincount(day[clear & (elevation >= least)], minlength=YEAR_DAYS)
-        for least in (0.0, WARMING_DEG, STRONG_DEG)
-    ]
+
+    def hours(least_deg: float) -> Floats:
+        return np.asarray(step_h * np.bincount(day[clear & (elevation >= least_deg)], minlength=YEAR_DAYS))
+
     sky = (SAID_SKY[light.said] if light.said else sky_share(aspect)) * (1 - light.cloth)
-    return LightYear(*hours, sky, light.lamp_h)
+    return LightYear(hours(0.0), hours(WARMING_DEG), hours(STRONG_DEG), sky, light.lamp_h)
 
 
 @lru_cache(maxsize=32)

@@ -10,7 +10,7 @@ from typing import Final
 
 import numpy as np
 
-from elder.engine.place.light import Leafy, Aspect, Points, skyline_height
+from elder.engine.place.light import Aspect, Leafy, Points, skyline_height
 
 GRID_DEG: Final = 2.0  # where several outlines are laid over one another
 
