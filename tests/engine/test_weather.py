@@ -69,7 +69,7 @@ def test_cover_and_mat_stand_between_the_night_and_the_roots() -> None:
     assert night_at(FRAME, -1.0) == 0.5
     assert night_at(Place("air", lift_night_c=2, floor_c=21), -1.0) == 21
     assert night_at(SILL, -10.0) == 17
-    assert noon_at(FRAME, 24.0) == 29
+    assert noon_at(FRAME, DayAhead(TODAY, 24.0, 10.0)) == 29
     assert is_hot(TOMATO, FRAME, DayAhead(TODAY, 24.0, 10.0))
     assert not is_hot(TOMATO, SILL, DayAhead(TODAY, 40.0, 20.0)), "nobody knows a room from the weather"
     assert not is_hot(TOMATO, FRAME, None)

@@ -39,7 +39,7 @@ OWNER_ONLY = {
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
     "season-fit", "season-risk", "want-serve",
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
-    "stock-end", "own-new", "own-read", "own-change", "own-away",
+    "places-walk", "stock-end", "own-new", "own-read", "own-change", "own-away",
     "shed-use", "shed-recipe", "shed-container", "shed-container-new",
 }  # fmt: skip
 TENDING = {
@@ -54,7 +54,7 @@ POST_ONLY = {
     "records-forget", "season-risk", "want-serve", "windfall-take", "person-part", "person-link",
     "want-cut", "want-away", "want-back", "harvest", "note",
     "move", "undo",
-    "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done",
+    "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days", "round-done", "places-walk",
     "round-move", "round-recut", "batch-name", "round-withdraw",
     "stock-end", "own-away", "cut-prepared", "stock-look", "cut-trim",
     "cut-variety", "label-print", "label-tray-clear", "label-find",

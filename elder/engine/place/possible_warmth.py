@@ -11,7 +11,7 @@ from scipy.signal import lfilter
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.climate.climate import Climate
-from elder.engine.climate.day_of_year import doy0_range
+from elder.engine.climate.day_of_year import YEAR_DAYS, doy0_range
 from elder.engine.climate.normals import Normals, garden_year_position
 from elder.engine.climate.years import PossibleYears, possible_years
 from elder.engine.place.running_units import daily_units, overwritten
@@ -56,6 +56,13 @@ def walked(by_position: Floats, years: PossibleYears, position: Ints, turned: In
     return np.asarray(by_position[np.stack(rows)[turned].T, position])
 
 
+def lifts_by_position(place: Place, normals: Normals) -> Floats:
+    """What a cover adds to each day's highest, °C, by days from midwinter; shape (365,)."""
+    lifts = np.empty(YEAR_DAYS)
+    lifts[garden_year_position(normals, np.arange(YEAR_DAYS))] = place.lifts
+    return lifts
+
+
 @lru_cache(maxsize=256)
 def units_of_years(place: Place, climate: Climate, cardinals: Cardinals, years: int) -> Floats:
     """Units gained on each day of each possible year, by days from midwinter; shape (years, 365), read only."""
@@ -63,7 +70,7 @@ def units_of_years(place: Place, climate: Climate, cardinals: Cardinals, years: 
     if place.standing == "room":
         units = np.tile(units_per_day(place, climate, cardinals), (len(possible), 1))
     else:
-        low, high = possible.t_min + place.lift_night_c, possible.t_max + place.lift_day_c
+        low, high = possible.t_min + place.lift_night_c, possible.t_max + lifts_by_position(place, climate.normals)
         mean, swing = (low + high) / 2, np.maximum(high - low, 0.0) / 2
         if place.standing == "ground":
             mean = _lagged(mean, ground_lag_days(place.depth_m))

@@ -11,6 +11,7 @@ from typing import Final, Protocol
 import numpy as np
 
 from elder.engine.climate.climate import Climate
+from elder.engine.climate.day_of_year import doy0
 from elder.engine.place.readings import Reading
 from elder.engine.place.warmth import ROOM_DAY, WARMEST_HOUR, Place
 from elder.engine.place.weather import SimulatedWeather, wandering
@@ -66,6 +67,6 @@ class SimulatedSensor:
         hour = at.hour + at.minute / 60
         if self.place.standing == "room":
             return self.place.day_c if ROOM_DAY[0] <= hour < ROOM_DAY[1] else self.place.night_c
-        low, high = low + self.place.lift_night_c, high + self.place.lift_day_c
+        low, high = low + self.place.lift_night_c, high + self.place.lift_on(doy0(at.date()))
         celsius = (low + high) / 2 + (high - low) / 2 * math.cos(2 * math.pi * (hour - WARMEST_HOUR) / 24)
         return celsius if self.place.floor_c is None else max(celsius, self.place.floor_c)

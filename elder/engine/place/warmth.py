@@ -18,6 +18,7 @@ from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import YEAR_DAYS
 from elder.engine.climate.normals import daily_normals
 from elder.engine.place.readings import Readings, filled
+from elder.engine.place.solar_gain import SunShare
 
 FloatOrArray = TypeVar("FloatOrArray", float, Floats)
 
@@ -72,7 +73,8 @@ class Place:
     ``room``: ``day_c`` from 07:00 to 22:00, ``night_c`` else. ``air``: a pot outdoors, the full swing.
     ``ground``: at ``depth_m``. A cover or glasshouse adds ``lift_day_c`` to the daily maximum and
     ``lift_night_c`` to the minimum; a heat mat never lets it below ``floor_c``. ``readings`` are those of
-    a sensor that stands there: on the days it covers they hold, not the model.
+    a sensor that stands there: on the days it covers they hold, not the model. ``sun``: with its vents shut it warms by
+    the sun of the day, ``lift_day_c`` being the mean of the year.
     """
 
     standing: Literal["room", "air", "ground"]
@@ -83,11 +85,21 @@ class Place:
     lift_night_c: float = 0.0
     floor_c: float | None = None
     readings: Readings | None = None
+    sun: SunShare | None = None
 
     @property
     def modelled(self) -> Place:
         """The same place without its readings."""
         return replace(self, readings=None) if self.readings else self
+
+    def lift_on(self, doy: int) -> float:
+        """What the cover adds to a day's highest, °C, on a day of the year."""
+        return self.lift_day_c * (float(self.sun.by_day[doy]) if self.sun else 1.0)
+
+    @property
+    def lifts(self) -> Floats:
+        """The same for every day of the year; shape (365,)."""
+        return self.lift_day_c * (self.sun.by_day if self.sun else np.ones(YEAR_DAYS))
 
 
 def sine_day(low: Floats, high: Floats) -> Floats:
@@ -114,7 +126,7 @@ def _room_hours(place: Place) -> Floats:
 def _outdoor_hours(place: Place, climate: Climate) -> Floats:
     depth = place.depth_m if place.standing == "ground" else 0.0
     low, high = daily_normals(climate.normals, ground_lag_days(depth))
-    low, high = low + place.lift_night_c, high + place.lift_day_c
+    low, high = low + place.lift_night_c, high + place.lifts
     swing = (high - low) / 2 * math.exp(-depth / damping_depth_m(DAY_S))
     mean = (low + high) / 2
     return sine_day(mean - swing, mean + swing)

@@ -15,7 +15,7 @@ import numpy as np
 
 from elder.engine.arrays import Floats
 from elder.engine.climate.climate import Climate
-from elder.engine.climate.day_of_year import doy0_range
+from elder.engine.climate.day_of_year import doy0, doy0_range
 from elder.engine.climate.normals import Normals, daily_normals
 from elder.engine.place.warmth import Place
 
@@ -26,16 +26,22 @@ TOGETHER: Final = 0.55  # correlation of a day's two departures (assumed)
 SPELLS_A_YEAR: Final = 9  # cold snaps and hot spells together (assumed)
 SPELL_DAYS: Final = (2, 5)
 SPELL_C: Final = {-1: (3.5, 7.0), 1: (4.0, 8.5)}  # how far a snap or a hot spell departs, °C (assumed)
+# Of the simulated rain and wind (all assumed): a wet day after a dry and after a wet one, mm of it, the middle gust.
+TURNS_WET, STAYS_WET, WET_DAY_MM = 0.3, 0.6, 6.0
+GUST_KMH, GUST_SD, WET_GUST = 26.0, 0.35, 1.3
 ERROR_C: Final = 0.45  # of a forecast a day ahead, growing with the root of the days (assumed)
 
 
 @dataclass(frozen=True)
 class DayAhead:
-    """One day's highest and the lowest of the night that follows, outdoors, °C."""
+    """One day's highest and the lowest of the night that follows, outdoors, °C; its rain, mm; its strongest gust,
+    km/h."""
 
     day: date
     high_c: float
     low_c: float
+    rain_mm: float = 0.0
+    gust_kmh: float = 0.0
 
 
 class WeatherService(Protocol):
@@ -80,7 +86,8 @@ class SimulatedWeather:
             low, high = self.came(climate, day)
             miss = ERROR_C * math.sqrt(i)
             high, low = high + miss * float(wrong[i, 0]), low + miss * float(wrong[i, 1])
-            found.append(DayAhead(day, round(max(high, low + 0.5), 1), round(low, 1)))
+            rain, gust = (float(one[day.timetuple().tm_yday - 1]) for one in _wet_and_windy(self.seed, day.year))
+            found.append(DayAhead(day, round(max(high, low + 0.5), 1), round(low, 1), round(rain, 1), round(gust)))
         return tuple(found)
 
 
@@ -96,6 +103,20 @@ def _year(seed: int, normals: Normals, year: int) -> Floats:
     lows = low + LOW_SD_C * shared + spells
     highs = high + HIGH_SD_C * (TOGETHER * shared + math.sqrt(1 - TOGETHER**2) * own) + spells
     return np.stack([lows, np.maximum(highs, lows + 1.0)])
+
+
+@lru_cache(maxsize=64)
+def _wet_and_windy(seed: int, year: int) -> tuple[Floats, Floats]:
+    """A calendar year's rain, mm, and strongest gusts, km/h: wet days follow wet ones and blow harder; shape (366,)."""
+    chance = np.random.default_rng((seed, year, 3))
+    wet = np.empty(366, dtype=bool)
+    here = False
+    for i, draw in enumerate(chance.random(366)):
+        here = draw < (STAYS_WET if here else TURNS_WET)
+        wet[i] = here
+    rain = np.where(wet, chance.exponential(WET_DAY_MM, 366) + 0.2, 0.0)
+    gust = GUST_KMH * np.exp(GUST_SD * wandering(chance, 366, 0.5)) * np.where(wet, WET_GUST, 1.0)
+    return rain, gust
 
 
 def _spells(chance: np.random.Generator, days: int) -> Floats:
@@ -116,6 +137,6 @@ def night_at(place: Place, low_c: float) -> float:
     return low if place.floor_c is None else max(low, place.floor_c)
 
 
-def noon_at(place: Place, high_c: float) -> float:
-    """The highest of a day at a place, °C, when it is ``high_c`` outdoors."""
-    return place.day_c if place.standing == "room" else high_c + place.lift_day_c
+def noon_at(place: Place, day: DayAhead) -> float:
+    """The highest of a day at a place, °C."""
+    return place.day_c if place.standing == "room" else day.high_c + place.lift_on(doy0(day.day))

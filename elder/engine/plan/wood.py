@@ -12,7 +12,7 @@ import numpy as np
 from elder.engine.arrays import Bools
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import YEAR_DAYS, add_days, doy0_range
-from elder.engine.climate.normals import Normals
+from elder.engine.climate.normals import MID_MONTHS, Normals
 from elder.engine.climate.phases import growing_season, rest
 from elder.engine.handbook.model import Plant, Wood
 from elder.engine.place.warmth import Place
@@ -90,7 +90,8 @@ def season_at(place: Place | None, climate: Climate) -> Climate:
         return climate
     least = -99.0 if place.floor_c is None else place.floor_c
     low = tuple(max(t + place.lift_night_c, least) for t in climate.normals.t_min)
-    high = tuple(max(t + place.lift_day_c, least) for t in climate.normals.t_max)
+    lifts = place.lifts[MID_MONTHS.astype(int)].tolist()
+    high = tuple(max(t + lift, least) for t, lift in zip(climate.normals.t_max, lifts, strict=True))
     return replace(climate, normals=Normals(low, high))
 
 

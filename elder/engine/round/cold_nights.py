@@ -46,4 +46,4 @@ def is_hot(plant: Plant, place: Place, day: DayAhead | None) -> bool:
     """Whether cuttings at a place want shade and mist that day. Indoors nobody knows, so no."""
     if day is None or place.standing == "room":
         return False
-    return noon_at(place, day.high_c) > min(plant.heat_limit_c or HOT_C, HOT_C)
+    return noon_at(place, day) > min(plant.heat_limit_c or HOT_C, HOT_C)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from elder.drawing.scene import Scene
-from elder.engine.climate.day_of_year import add_days
+from elder.engine.climate.day_of_year import add_days, doy0
 from elder.engine.cut.standing import cut_spec
 from elder.engine.cut.steps import is_quarantined, prepare_days, schools_of
 from elder.engine.handbook.model import Plant, School
@@ -162,7 +162,7 @@ def warmth_words(place: Place, request: GardenRequest, today: date) -> str:
         return day if day == night else f"{day} by day, {night} by night"
     engine, climate = place_of(place), climate_of(request.garden)
     low, high = climate.normals.t_min[today.month - 1], climate.normals.t_max[today.month - 1]
-    low, high = low + engine.lift_night_c, high + engine.lift_day_c
+    low, high = low + engine.lift_night_c, high + engine.lift_on(doy0(today))
     if engine.floor_c is not None:
         low, high = max(low, engine.floor_c), max(high, engine.floor_c)
     return f"{temperature(high, units)} by day, {temperature(low, units)} by night"

@@ -175,6 +175,11 @@ class Place(models.Model):
     # Or its floor, cm by cm, where it is measured; then what stands there is packed on it.
     long_cm = models.FloatField(null=True, blank=True, validators=between(5, 5000))
     wide_cm = models.FloatField(null=True, blank=True, validators=between(5, 5000))
+    # What light it gets, in words or by what is seen of the sky: see elder.web.read.light. Empty for not said.
+    light = models.JSONField(default=dict, blank=True)
+    # Out of the wind; and whether its cover is kept shut, so that it warms by the sun it gets.
+    sheltered = models.BooleanField(default=True)
+    vents_shut = models.BooleanField(default=False)
     # Where it comes in the round, from 1; places not yet put in order come last.
     walk = models.PositiveSmallIntegerField(default=1000)
     sensor = models.CharField(max_length=12, choices=Sensor, blank=True, default=Sensor.NONE)

@@ -10,32 +10,32 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_GET, require_http_methods
 
-from elder.engine.chance.ready_by import first_day_at, ready_from_cut
-from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import doy0
 from elder.engine.climate.normals import daily_normals
-from elder.engine.handbook.loading import clonable
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import GROUND_DEPTH_M, hourly_temperatures, soil_mean
-from elder.engine.setting import Setting
 from elder.engine.space.floors import FLOOR, WHOLE
 from elder.engine.space.occupancy import Stay
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.garden.models import Garden, Place
+from elder.web.garden.models import Place
 from elder.web.places.forms import PlaceForm
+from elder.web.places.paces import root_days, ways_in_use
+from elder.web.places.ranking import Ranking, ranking_of
+from elder.web.places.shelf_pages import Shelf, shelves
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.space import all_stays, floors_of
 from elder.web.read.wants import reckon_all
 from elder.web.say.containers import CONTAINERS
 from elder.web.say.units import shown_depth, temperature
 from elder.web.ui.pages import RowForm, show
+from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
 
 
 @dataclass(frozen=True)
 class PlaceRow:
-    """A place: its warmth today, days until half are rooted for each plant and whether no place is quicker (−1: not
-    this year, −2: not there at all), and what it holds of each container, with whether that is too much."""
+    """A place: its warmth today, days until half are rooted for each plant and whether no place is quicker
+    (−1: not this year, −2: not there at all), and what it holds of each container, with whether that is too much."""
 
     place: Place
     warmth: str
@@ -45,9 +45,11 @@ class PlaceRow:
 
 @dataclass(frozen=True)
 class PlacesPage:
-    """The garden's places, in the order they are walked."""
+    """The garden's places, in the order they are walked, drawn and as a table; and ranked for one plant."""
 
     rows: list[PlaceRow]
+    shelves: list[Shelf]
+    ranking: Ranking | None
     air: str
     ground: str
     depth: str
@@ -57,25 +59,17 @@ class PlacesPage:
 @require_GET
 @in_garden("see")
 def places(request: GardenRequest) -> HttpResponse:
-    """Where cuttings stand, how warm it is there today, what that is worth to each plant, and the room left."""
+    """Where cuttings stand, how warm and light it is there today, what that is worth to each plant, the room left."""
+    if wants_fragment(request):
+        ranking = ranking_of(request, ways_in_use(request.garden))
+        return show(request, "places/ranking.html", RankingPage(ranking))
     climate, doy, units = climate_of(request.garden), doy0(request.today), request.user.units
-    found, ways = list(request.garden.places.all()), _ways_in_use(request.garden)
-    days = [[_root_days(place, climate, *way, request.today) for way in ways] for place in found]
-    quickest = [min((row[i] for row in days if row[i] >= 0), default=-1) for i in range(len(ways))]
-    every = all_stays(reckon_all(request.garden, request.today), request.garden, request.today)
-    stays = [stay for several in every.values() for stay in several]
-    rows = []
-    floors = floors_of(found)
-    for place, paces in zip(found, days, strict=True):
-        hours = hourly_temperatures(place_of(place), climate)[doy]
-        warmth = f"{temperature(float(hours.min()), units)} to {temperature(float(hours.max()), units)}"
-        marked = [(pace, pace == best >= 0) for pace, best in zip(paces, quickest, strict=True)]
-        rows.append(
-            PlaceRow(place, warmth, marked, capacity_words(place, stays, request.today, measured=place.pk in floors))
-        )
+    ways, rows = ways_in_use(request.garden), _rows(request)
     low, high = (float(curve[doy]) for curve in daily_normals(climate.normals))
     page = PlacesPage(
         rows=rows,
+        shelves=shelves(request, {row.place.pk: row.capacity for row in rows}),
+        ranking=ranking_of(request, ways) if rows else None,
         air=f"{temperature(low, units)} to {temperature(high, units)}",
         ground=temperature(float(soil_mean(climate)[doy]), units),
         depth=shown_depth(GROUND_DEPTH_M, units),
@@ -84,18 +78,28 @@ def places(request: GardenRequest) -> HttpResponse:
     return show(request, "places/places.html", page)
 
 
-MOST_COLUMNS = 6
+@dataclass(frozen=True)
+class RankingPage:
+    """The ranking alone, for a page that stands."""
+
+    ranking: Ranking
 
 
-USUAL = (("tomato", "jar"), ("basil", "jar"), ("mint", "jar"))
-
-
-def _ways_in_use(garden: Garden) -> list[tuple[Plant, Method]]:
-    """The plants wanted now, each by its way, as many as a table holds; three usual ones where there are none."""
-    wanted = list(garden.wants.filter(closed_on=None).values_list("plant", "method").distinct())
-    seen = dict(reversed([(plant, way) for plant, way in wanted if plant in clonable()]))
-    pairs = list(seen.items())[-MOST_COLUMNS:][::-1] or list(USUAL)
-    return [(clonable()[plant], clonable()[plant].method(way)) for plant, way in pairs]
+def _rows(request: GardenRequest) -> list[PlaceRow]:
+    climate, doy, units = climate_of(request.garden), doy0(request.today), request.user.units
+    found, ways = list(request.garden.places.all()), ways_in_use(request.garden)
+    days = [[_root_days(place, *way, request) for way in ways] for place in found]
+    quickest = [min((row[i] for row in days if row[i] >= 0), default=-1) for i in range(len(ways))]
+    every = all_stays(reckon_all(request.garden, request.today), request.garden, request.today)
+    stays = [stay for several in every.values() for stay in several]
+    rows, floors = [], floors_of(found)
+    for place, paces in zip(found, days, strict=True):
+        hours = hourly_temperatures(place_of(place), climate)[doy]
+        warmth = f"{temperature(float(hours.min()), units)} to {temperature(float(hours.max()), units)}"
+        marked = [(pace, pace == best >= 0) for pace, best in zip(paces, quickest, strict=True)]
+        room = capacity_words(place, stays, request.today, measured=place.pk in floors)
+        rows.append(PlaceRow(place, warmth, marked, room))
+    return rows
 
 
 def capacity_words(place: Place, stays: list[Stay], today: date, *, measured: bool = False) -> list[tuple[str, bool]]:
@@ -112,14 +116,11 @@ def capacity_words(place: Place, stays: list[Stay], today: date, *, measured: bo
     return found
 
 
-def _root_days(place: Place, climate: Climate, plant: Plant, method: Method, today: date) -> int:
-    """Days until half of those struck today would be ready to pot there; −1 for not within 240 days, −2 where
-    that way has no business in that place."""
+def _root_days(place: Place, plant: Plant, method: Method, request: GardenRequest) -> int:
+    """Days to roots there; −2 where that way has no business in that place."""
     if method.direct != (place.standing == Place.Standing.GROUND):
         return -2
-    spot = place_of(place)
-    followed = ready_from_cut(Setting(plant, method, climate, spot, spot, today).raising().usual, today, 240)
-    return int(first_day_at(followed.mean_rooted, 0.5))
+    return root_days(place_of(place), request.garden, plant, method, request.today)
 
 
 @require_http_methods(["GET", "POST"])

@@ -12,9 +12,12 @@ from elder.engine.climate.frost import Frost, FrostDates, by_hand
 from elder.engine.climate.frost_risk import counts_in
 from elder.engine.climate.normals import Normals, midsummer
 from elder.engine.climate.records import DailyRecords
+from elder.engine.place.light import PlaceLight
+from elder.engine.place.solar_gain import SunShare, sun_share
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.web.garden.models import Garden, Place
 from elder.web.read.kept_records import readings_kept, records_kept
+from elder.web.read.light import light_of
 
 
 def climate_of(garden: Garden) -> Climate:
@@ -60,6 +63,7 @@ def _frost_dates(mean: int | None, extreme: int | None) -> FrostDates | None:
 def place_of(place: Place) -> EnginePlace:
     """The standing place a row describes."""
     return EnginePlace(
+        sun=_sun_of(place),
         standing=place.standing,  # type: ignore[arg-type]
         day_c=place.day_c,
         night_c=place.night_c,
@@ -68,6 +72,14 @@ def place_of(place: Place) -> EnginePlace:
         lift_night_c=place.lift_night_c,
         floor_c=place.floor_c,
     )
+
+
+def _sun_of(place: Place) -> SunShare | None:
+    """How the sun warms what is kept shut under a cover."""
+    if not place.vents_shut or place.standing != Place.Standing.AIR:
+        return None
+    where = place.garden.latitude, place.garden.longitude
+    return sun_share(light_of(place) or PlaceLight(), *where)
 
 
 def stood_at(place: Place) -> EnginePlace:

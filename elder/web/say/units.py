@@ -46,6 +46,29 @@ def read_length(value: float, units: str) -> float:
     return convert(value, "inch", "cm") if units == US else value
 
 
+def read_distance(value: float, units: str) -> float:
+    """A distance the person typed, in metres: metres, or feet."""
+    return convert(value, "foot", "m") if units == US else value
+
+
+def distance_in(metres: float, units: str) -> float:
+    """A distance as a number in the person's unit: metres, or feet."""
+    return convert(metres, "m", "foot") if units == US else metres
+
+
+def distance_sign(units: str) -> str:
+    """The unit a distance is typed in: m or ft."""
+    return "ft" if units == US else "m"
+
+
+def shown_distance(metres: float, units: str) -> str:
+    """A distance in words: "1.4 m", "4½ ft"."""
+    if units == US:
+        halves = round(2 * convert(metres, "m", "foot"))
+        return f"{halves // 2 or ''}{'½' if halves % 2 else ''} ft" if halves else "0 ft"
+    return f"{_tidy(metres, 1)} m"
+
+
 def length_sign(units: str) -> str:
     """The unit a length is typed in: cm or inches."""
     return "in" if units == US else "cm"

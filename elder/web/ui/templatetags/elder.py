@@ -11,7 +11,7 @@ from django import template
 from django.template.loader import get_template
 from django.utils.safestring import SafeString, mark_safe
 
-from elder.drawing.scene import Scene
+from elder.drawing.scene import Scene, number
 from elder.engine.handbook.model import Method
 from elder.web.say import words
 from elder.web.say.glossary import WORDS, Word
@@ -45,6 +45,12 @@ def day(value: date | None, today: date | None = None) -> str:
 def in_ten(share: float) -> str:
     """A share as a table says it: "9 in 10", "19 in 20"."""
     return words.in_ten(share)
+
+
+@register.filter
+def unlocalized(value: float) -> str:
+    """A number as a script reads it, whatever the language."""
+    return number(value)
 
 
 @register.filter

@@ -1,0 +1,42 @@
+"""The air at a place today: as its sensor read it, else by the weather and what is usual."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Final
+
+import numpy as np
+
+from elder.engine.place.air import ROOM_HUMIDITY, Air, outdoor_humidity
+from elder.engine.place.readings import Readings
+from elder.engine.place.weather import noon_at
+from elder.web.garden.models import Garden, Place
+from elder.web.read.gardens import place_of, stood_at
+from elder.web.read.services import days_ahead
+
+FRESH_DAYS: Final = 2  # a reading older than this says nothing of today (assumed)
+AFTERNOON: Final = slice(12, 17)  # the hours in which the air takes most
+
+
+def air_at(place: Place, garden: Garden, today: date) -> Air | None:
+    """The air at a place at its driest today; ``None`` where neither sensor nor weather tells."""
+    readings = stood_at(place).readings
+    if readings is not None and (read := _as_read(readings, today)):
+        return read
+    ahead = days_ahead(garden, today)
+    if not ahead:
+        return None
+    noon = noon_at(place_of(place), ahead[0])
+    if place.standing == Place.Standing.ROOM:
+        return Air(noon, ROOM_HUMIDITY)
+    return Air(noon, outdoor_humidity(noon, ahead[0].low_c))
+
+
+def _as_read(readings: Readings, today: date) -> Air | None:
+    """The mean of the last afternoon that was read, where that was not long ago and told the humidity."""
+    if not len(readings) or today.toordinal() - int(readings.ordinals[-1]) > FRESH_DAYS:
+        return None
+    warmth, humidity = readings.celsius[-1, AFTERNOON], readings.humidity[-1, AFTERNOON]
+    if not (np.isfinite(warmth).any() and np.isfinite(humidity).any()):
+        return None
+    return Air(float(np.nanmean(warmth)), float(np.nanmean(humidity)) / 100, is_read=True)
