@@ -9,7 +9,7 @@ from typing import Literal
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent
 from elder.engine.shed.vessels import Vessel
 
-HEIGHT, BOARD, LABELS = 118, 94.0, 112.0  # px: of the drawing, of the board things stand on, of their names
+HEIGHT, BOARD, LABELS = 130, 94.0, (111.0, 124.0)  # px: of the drawing, its board, the two lines names stand on
 STRIP_TOP, STRIP_FOOT = 3.0, 11.0  # the sun by the clock
 CLOCK_FROM, CLOCK_TO = 4.0, 22.0  # hours that the strip spans
 PX_PER_CM = 1.7
@@ -41,11 +41,12 @@ def shelf_scene(
     shown = list(standing[:MOST_GROUPS])
     columns = max(len(shown) + (len(standing) > len(shown)), 3)
     for i, one in enumerate(shown):
-        shapes += _group(one, (i + 0.5) / columns, 1 / columns)
+        # Names that would meet on a phone stand on two lines in turn.
+        shapes += _group(one, (i + 0.5) / columns, 1 / columns, LABELS[i % 2 if columns > 3 else 0])
     if len(standing) > len(shown):
         more = len(standing) - len(shown)
         shapes.append(
-            Text("shelf-name", percent((len(shown) + 0.5) / columns), number(LABELS), f"{more} more", "middle")
+            Text("shelf-name", percent((len(shown) + 0.5) / columns), number(LABELS[0]), f"{more} more", "middle")
         )
     return Scene(HEIGHT, words, tuple(shapes))
 
@@ -80,7 +81,7 @@ def _ground(ground: Ground) -> list[Shape]:
     return found
 
 
-def _group(one: OnShelf, middle: float, width: float) -> list[Shape]:
+def _group(one: OnShelf, middle: float, width: float, label: float) -> list[Shape]:
     drawn = min(one.count, MOST_DRAWN)
     shapes: list[Shape] = []
     for i in range(drawn):
@@ -91,7 +92,7 @@ def _group(one: OnShelf, middle: float, width: float) -> list[Shape]:
             top = _size(one.vessel)[2]
         shapes.append(Mark("shelf-sprig", x, number(BOARD - top), SPRIG))
     said = f"{one.count} {one.name}" if one.count > 1 else one.name
-    shapes.append(Text("shelf-name", percent(middle), number(LABELS), said, "middle"))
+    shapes.append(Text("shelf-name", percent(middle), number(label), said, "middle"))
     return shapes
 
 

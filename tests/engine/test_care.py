@@ -14,7 +14,7 @@ from elder.engine.batch.state import BatchState, Entry
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.place.warmth import Place
-from elder.engine.round.care import DEEDS, MINUTES, cares, minutes_of
+from elder.engine.round.care import DEEDS, MINUTES, Around, cares, minutes_of
 from elder.engine.round.hardening import SEEDLING_DAYS, hardening_ladder
 from elder.engine.round.loads import loads
 from elder.engine.round.milestones import Task
@@ -23,6 +23,8 @@ from elder.engine.setting import Setting
 
 SILL = Place("room", day_c=20, night_c=17)
 STUCK = date(2027, 3, 1)
+
+HOT = Around(hot=True)
 
 
 class Bench:
@@ -64,7 +66,7 @@ def test_jars_are_changed_every_two_or_three_days(bench: Any) -> None:
     jar = bench()
     task = jar.tasks(0)["water"]
     assert (day(task), (task.opens - STUCK).days, task.count) == (3, 2, 8)
-    assert day(jar.tasks(0, hot=True)["water"]) == 2
+    assert day(jar.tasks(0, around=HOT)["water"]) == 2
     jar.did("tended", 2, deed="water")
     assert day(jar.tasks(2)["water"]) == 5
 
@@ -98,7 +100,7 @@ def test_mix_is_moistened_from_below_and_a_closed_cover_aired_until_there_are_ro
 def test_what_hangs_in_bark_is_misted_and_what_is_covered_only_in_heat(bench: Any) -> None:
     assert "mist" not in bench().tasks(1)
     assert "mist" not in bench("tomato", "mix").tasks(1), "a cover keeps them damp"
-    assert "mist" in bench("tomato", "mix").tasks(1, hot=True)
+    assert "mist" in bench("tomato", "mix").tasks(1, around=HOT)
     vine = bench("vanilla", "bark").did("tended", 2, deed="stick")
     assert day(vine.tasks(5)["mist"]) == vine.method.dry_days + 1, "orchid vines want it daily"
 
@@ -143,7 +145,7 @@ def test_what_is_struck_in_its_row_is_watered_there(bench: Any) -> None:
     found = row.tasks(0)
     assert set(found) == {"water_in"}
     assert day(found["water_in"]) == gap
-    assert day(row.tasks(0, hot=True)["water_in"]) == 1
+    assert day(row.tasks(0, around=HOT)["water_in"]) == 1
 
 
 def test_water_roots_are_kept_very_wet_for_two_days_after_potting(bench: Any) -> None:

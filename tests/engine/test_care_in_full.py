@@ -12,10 +12,12 @@ import pytest
 
 from elder.engine.batch.forecast import forecast
 from elder.engine.batch.under_way import UnderWay
-from elder.engine.round.care import STAKE_AFTER, cares
+from elder.engine.round.care import STAKE_AFTER, Around, cares
 from elder.engine.round.lifting import FREQUENCY, Lift, at_a_time, weight_limit_kg
 from elder.engine.setting import Setting
 from tests.engine.test_care import SILL, STUCK, Bench
+
+HOT = Around(hot=True)
 
 
 def asked(batch: Bench, day: int, **given: Any) -> dict[str, tuple[int, int, int]]:
@@ -39,10 +41,10 @@ def of(north: Any) -> Any:
 
 def test_eight_in_a_jar(of: Any) -> None:
     assert asked(of(), 0) == {"water": (2, 3, 8)}
-    assert asked(of(), 1, hot=True) == {"water": (2, 2, 8), "shade": (1, 1, 8), "mist": (1, 1, 8)}
+    assert asked(of(), 1, around=HOT) == {"water": (2, 2, 8), "shade": (1, 1, 8), "mist": (1, 1, 8)}
     shaded = of().did("tended", 1, deed="shade").did("tended", 1, deed="mist")
-    assert asked(shaded, 1, hot=True) == {"water": (2, 2, 8), "mist": (2, 2, 8)}
-    assert asked(shaded, 2, hot=True) == {"water": (2, 2, 8), "mist": (2, 2, 8), "shade": (2, 2, 8)}
+    assert asked(shaded, 1, around=HOT) == {"water": (2, 2, 8), "mist": (2, 2, 8)}
+    assert asked(shaded, 2, around=HOT) == {"water": (2, 2, 8), "mist": (2, 2, 8), "shade": (2, 2, 8)}
 
 
 def test_eight_in_a_jar_of_which_five_have_rooted(of: Any) -> None:
@@ -64,14 +66,14 @@ def test_under_a_dome(of: Any) -> None:
     gap = max(round(7 / dome.method.visits_a_week), 1)
     assert dome.method.cover == "closed"
     assert asked(dome, 0) == {"moisten": (max(gap - 1, 1), gap, 8), "air": (1, 1, 8)}
-    assert asked(dome, 2, hot=True)["mist"] == (1, 1, 8)
+    assert asked(dome, 2, around=HOT)["mist"] == (1, 1, 8)
     dome.did("rooted", 20, 3)
     # Uncovered by four steps, a day apart at the least, and no longer aired or misted.
     for step, day in enumerate((20, 21, 24, 25)):
         assert asked(dome, day)["uncover"] == ((21, 22, 25, 26)[step],) * 2 + (8,)
         assert "air" not in asked(dome, day)
         dome.did("tended", day + 1 if step != 1 else 24, deed="uncover")
-    assert not {"uncover", "air", "mist"} & set(asked(dome, 27, hot=True))
+    assert not {"uncover", "air", "mist"} & set(asked(dome, 27, around=HOT))
 
 
 def test_uncovering_counts_from_the_first_roots(of: Any) -> None:
@@ -92,7 +94,7 @@ def test_potted_from_water_in_two_lots(of: Any) -> None:
     assert asked(pots, 14)["soak"] == (13, 13, 4), "the second day is still one of them"
     assert "soak" not in asked(pots, 15)
     assert asked(pots, 15)["water_pots"] == (15, 16, 4)  # from day 13 on, every two or three days
-    assert asked(pots, 15, hot=True)["water_pots"] == (14, 14, 4)
+    assert asked(pots, 15, around=HOT)["water_pots"] == (14, 14, 4)
     pots.did("potted", 20, 2)
     assert asked(pots, 22)["soak"] == (21, 21, 6)
     assert asked(pots, 23)["water_pots"] == (23, 24, 6)
@@ -119,7 +121,7 @@ def test_hardening_off(of: Any) -> None:
     assert said["harden_step"] == (30, 30, 5)
     tasks = [t for t in out_tasks(out, 30) if t.verb == "water_pots" and t.count == 5]
     assert [((t.opens - STUCK).days, (t.due - STUCK).days) for t in tasks] == [(31, 32)]
-    tasks = [t for t in out_tasks(out, 30, hot=True) if t.verb == "water_pots" and t.count == 5]
+    tasks = [t for t in out_tasks(out, 30, around=HOT) if t.verb == "water_pots" and t.count == 5]
     assert [((t.opens - STUCK).days, (t.due - STUCK).days) for t in tasks] == [(31, 31)]
     assert "harden_step" not in asked(out.did("tended", 30, deed="harden_step"), 30)
     assert asked(out, 31)["harden_step"] == (31, 31, 5)
@@ -128,7 +130,7 @@ def test_hardening_off(of: Any) -> None:
 def test_set_out_and_watered_in_for_a_fortnight_from_the_last(of: Any) -> None:
     bed = of().did("rooted", 10, 8).did("potted", 12, 8).did("planted", 60, 5).did("planted", 64, 3)
     assert asked(bed, 64) == {"water_in": (66, 67, 8)}
-    assert asked(bed, 64, hot=True) == {"water_in": (65, 65, 8)}
+    assert asked(bed, 64, around=HOT) == {"water_in": (65, 65, 8)}
     assert asked(bed.did("tended", 77, deed="water_in"), 78) == {"water_in": (79, 80, 8)}
     assert asked(bed, 79) == {}
     assert asked(bed.did("harvested", 78), 78) == {}

@@ -142,7 +142,7 @@ def test_nothing_measured_and_nothing_hot_unless_it_is_said(of: Any) -> None:
 
 
 def test_every_fact_has_been_asked_for() -> None:
-    asked = LASTING | {"new", "late", "hot", "again", "just_potted", "too_short", "long_enough", "too_long"}
+    asked = LASTING | {"new", "late", "hot", "sunny", "again", "just_potted", "too_short", "long_enough", "too_long"}
     assert asked == set(FACTS)
 
 

@@ -15,7 +15,7 @@ from elder.web.season import actions, fitting
 from elder.web.season.models import Want
 from tests.factories import PlaceFactory, WantFactory, take
 from tests.web.presses import take_back, way_back
-from tests.web.reading import read, table
+from tests.web.reading import named, read, table, words
 
 
 def board(client: Any, garden: Garden, **query: object) -> str:
@@ -108,8 +108,8 @@ def test_strange_changes_are_passed_over(crowded: Garden, owner: Any) -> None:
 
 def test_what_stands_already_is_counted(crowded: Garden, owner: Any, today: date) -> None:
     take(Want.objects.first(), on=date(2027, 3, 18))
-    places = table(read(owner.get(reverse("places", args=[crowded.pk]))), "Days to roots by place")
-    assert places[1][2] == "jars of water 11 of 15 pots 0 of 40"
+    shelf = words(named(read(owner.get(reverse("places", args=[crowded.pk]))), "Kitchen sill"))
+    assert "jars of water 11 of 15 · pots 0 of 40" in shelf
     page = owner.get(reverse("season-fit", args=[crowded.pk]))
     assert len(page.context["proposal"].changes) <= 1  # what is cut already cannot move
 

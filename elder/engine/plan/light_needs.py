@@ -7,11 +7,13 @@ from __future__ import annotations
 
 from collections.abc import Hashable, Mapping
 from dataclasses import dataclass
+from datetime import date
 from enum import IntEnum
 from typing import Final, Literal, TypeVar
 
+from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.place.light import DIM_SKY, FULL_SUN_H, Lit
+from elder.engine.place.light import DIM_SKY, FULL_SUN_H, Lit, PlaceLight, light_year
 
 Stage = Literal["unrooted", "rooted"]
 Key = TypeVar("Key", bound=Hashable)
@@ -89,6 +91,13 @@ def fit(lit: Lit | None, need: LightNeed) -> LightFit:
     if not need.bears_dark and not need.wants_h[0] and lit.lamp_h < LAMPS_ENOUGH_H and lit.sky < DIM_SKY:
         return LightFit(Suited(1 + (lit.sky < DARK_SKY)), "too_dark", lit.direct_h)
     return LightFit(Suited.FITS, "right", lit.grows_h if need.wants_h[0] else lit.strong_h)
+
+
+def fit_on(light: PlaceLight | None, climate: Climate, need: LightNeed, day: date) -> LightFit:
+    """How a place suits a need on a day, by the light it was described with."""
+    if light is None:
+        return fit(None, need)
+    return fit(light_year(light, climate.latitude, climate.longitude).on(day), need)
 
 
 def ranked(lits: Mapping[Key, Lit | None], need: LightNeed, days: Mapping[Key, int]) -> list[tuple[Key, LightFit]]:

@@ -7,7 +7,7 @@ the winter in the warm, or come *too late*.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from enum import IntEnum
@@ -19,10 +19,12 @@ from elder.engine.chance.ready_by import CutDayChances, first_day_at, ready_from
 from elder.engine.climate.day_of_year import add_days, doy0, doy0_range
 from elder.engine.climate.normals import midwinter
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.place.light import PlaceLight
 from elder.engine.place.warmth import Place
 from elder.engine.plan.cold import cold_of
 from elder.engine.plan.condition import Condition, CutFrom, condition_on
 from elder.engine.plan.harvest import harvest_day
+from elder.engine.plan.light_needs import LightFit, Stage, Suited, fit_on, need_of
 from elder.engine.plan.material import (
     Material,
     cuttings_from,
@@ -39,6 +41,7 @@ from elder.engine.setting import Setting
 REACH_DAYS: Final = 480  # how far ahead a windfall is followed
 SURE: Final = 0.9  # how sure the promised number is
 SETTLED: Final = 0.8  # plants go out once this share of those that will be are ready (assumed)
+NO_LIGHTS: Final[Mapping[str, PlaceLight | None]] = {}
 THIS_YEAR_DAYS: Final = 200  # a planting window that opens later than this belongs to another year (assumed)
 
 
@@ -54,9 +57,10 @@ class Worth(IntEnum):
 @dataclass(frozen=True)
 class WindfallOption:
     """One way to use it. ``places`` are the keys of the rooting and the growing place. ``sure`` plants come of it with
-    9 in 10, ``likely`` are expected; ``plant_out`` is ``None`` where it has no season in open ground and stays in its
-    pot; ``held_days`` is how long half wait in their pots; ``nights``: on which it has to be carried in. ``flags`` name
-    what took from the take (flowering, wilted, out_of_season); ``whole``: the same not cut up, where it could be."""
+    9 in 10, ``likely`` are expected; ``plant_out`` is ``None`` where it has no season in open ground and stays in
+    its pot; ``held_days`` is how long half wait in their pots; ``nights``: on which it has to be carried in.
+    ``flags`` name what took from the take (flowering, wilted, out_of_season); ``light``: how the worse of its places
+    suits; ``whole``: the same not cut up, where it could be."""
 
     method: Method
     places: tuple[str, str]
@@ -72,6 +76,7 @@ class WindfallOption:
     held_days: int
     nights: float
     flags: tuple[str, ...]
+    light: LightFit
     whole: WindfallOption | None = None
 
 
@@ -96,8 +101,12 @@ def what_can_this_become(
     places: Sequence[tuple[str, Place]],
     *,
     accepted_risk: float = 0.10,
+    lights: Mapping[str, PlaceLight | None] = NO_LIGHTS,
 ) -> Windfall | Refusal:
     """Every way that suits the material, each at its best places, ranked. Source: docs/architecture.md.
+
+    Places whose light does not suit come last, and a closed cover is never stood in the sun; ``lights`` by the places'
+    keys, those left out not described.
 
     Of the setting the way and the two places are not read: every way and every place is tried.
     """
@@ -111,7 +120,7 @@ def what_can_this_become(
         instead = pieces_that_serve(plant, material.piece)
         said = {"plant": plant.name, "piece": material.piece, "instead": instead, "state": material.state}
         return Refusal("not_this_piece", "piece", said)
-    hand = _Hand(material, setting, places, accepted_risk)
+    hand = _Hand(material, setting, places, accepted_risk, lights)
     found = [best for method in offered if (best := hand.best_of(method))]
     if not found and not others:
         return Refusal("too_short" if hand.is_short(offered) else "no_place", "length", {"plant": plant.name})
@@ -138,7 +147,8 @@ def _rank(option: WindfallOption) -> tuple[object, ...]:
     out = option.plant_out or option.ready or date.max
     value = option.likely * WORTH_WEIGHT[option.worth]
     moves = option.places[0] != option.places[1]
-    return (-round(value, 1), option.worth, out, moves, option.method.minutes_each)
+    dim = option.light.standing >= Suited.NOT
+    return (option.worth is Worth.TOO_LATE, dim, -round(value, 1), option.worth, out, moves, option.method.minutes_each)
 
 
 Pair = tuple[tuple[str, Place], tuple[str, Place]]
@@ -152,6 +162,7 @@ class _Hand:
     setting: Setting
     places: Sequence[tuple[str, Place]]
     accepted_risk: float
+    lights: Mapping[str, PlaceLight | None]
 
     @property
     def today(self) -> date:
@@ -182,10 +193,23 @@ class _Hand:
                 yield from ((spot, spot) for spot in self.places if spot[1].standing == "ground")
             return
         pots = [spot for spot in self.places if spot[1].standing != "ground"]
+        cool = [spot for spot in pots if self._lit(spot[0], method, "unrooted", self.today).standing != Suited.SHUT_OUT]
         if method.route.stays:
-            yield from ((spot, spot) for spot in pots)
+            yield from ((spot, spot) for spot in cool)
             return
-        yield from ((rooting, growing) for rooting in pots for growing in pots)
+        yield from ((rooting, growing) for rooting in cool for growing in pots)
+
+    def _lit(self, key: str, method: Method, stage: Stage, day: date) -> LightFit:
+        """How a place's light suits a way at a stage on a day."""
+        return fit_on(self.lights.get(key), self.setting.climate, need_of(self.setting.plant, method, stage), day)
+
+    def _worst_light(self, method: Method, pair: Pair, ready: date | None) -> LightFit:
+        """The worse of both places: where it roots today, where it grows on when half are ready."""
+        rooting = self._lit(pair[0][0], method, "unrooted", self.today)
+        if method.direct:
+            return rooting
+        growing = self._lit(pair[1][0], method, "rooted", ready or self.today)
+        return max(rooting, growing, key=lambda one: one.standing)
 
     def _option(self, method: Method, pair: Pair, *, usual: bool) -> WindfallOption:
         """What a pair of places makes of it; ``usual``: in the year of the normals, for setting pairs side by side."""
@@ -201,6 +225,7 @@ class _Hand:
         ready = followed.ready_on(end)
         half = int(first_day_at(followed.mean_ready, 0.5))
         kept = out and worth is not Worth.KEPT
+        ready_on = _day(self.today, half)
         return WindfallOption(
             method=method,
             places=(pair[0][0], pair[1][0]),
@@ -210,12 +235,13 @@ class _Hand:
             sure=0 if usual else sure_number(count, chance_ready=ready, take=take, confidence=SURE),
             likely=count * take.mean * float(ready.mean()),
             rooted=_day(self.today, int(first_day_at(followed.mean_rooted, 0.5))),
-            ready=_day(self.today, half),
+            ready=ready_on,
             plant_out=out,
             harvest=harvest_day(plant, setting.climate, out, plant.harvest_median_days) if out and kept else None,
             held_days=max((end - self.today).days - half, 0) if out and half >= 0 else 0,
             nights=float(cold_of(setting, self.today, 1, self._until(followed, out)).nights[0]),
             flags=condition.reasons,
+            light=self._worst_light(method, pair, ready_on),
         )
 
     def _at(self, method: Method, pair: Pair) -> Setting:

@@ -44,7 +44,7 @@ MINUTES: Final[dict[str, tuple[float, float]]] = {
     "pot_up": (3.0, 6.0), "shade": (2.0, 0.0), "first_look": (1.0, 0.2), "next_look": (1.0, 0.2), "tug": (1.0, 0.2),
     "give_up": (1.0, 0.0), "pot_on": (3.0, 2.0), "harden": (2.0, 0.2), "plant_out": (3.0, 3.0), "harvest": (2.0, 0.0),
     "carry_in": (1.0, 0.5), "stick": (3.0, 1.0), "solution": (4.0, 0.1), "lift": (4.0, 4.0),
-    "fill_up": (1.0, 0.5), "recut": (2.0, 1.0), "carry_out": (1.0, 0.5),
+    "fill_up": (1.0, 0.5), "relight": (1.0, 0.3), "recut": (2.0, 1.0), "carry_out": (1.0, 0.5),
 }  # fmt: skip
 DEEDS: Final = (
     "water", "top_up", "mist", "moisten", "air", "uncover", "feed", "feed_water", "soak", "water_pots", "water_in",
@@ -60,12 +60,31 @@ def minutes_of(verb: str, count: int) -> float:
 
 
 @dataclass(frozen=True)
+class Around:
+    """The air and light about a batch today: whether its place is hot, whether the sun is strong there (nobody knows:
+    yes), how many mistings the air asks for, whether it is so close under a cap that mould comes."""
+
+    hot: bool = False
+    sunny: bool = True
+    mistings: int = 0
+    close: bool = False
+
+
+CALM: Final = Around()
+
+
+@dataclass(frozen=True)
 class _Kept:
     """What every care is asked with."""
 
     batch: UnderWay
     weekdays: Sequence[int]
-    hot: bool
+    around: Around
+
+    @property
+    def hot(self) -> bool:
+        """Whether its place is hot today."""
+        return self.around.hot
 
     @property
     def state(self) -> BatchState:
@@ -98,11 +117,11 @@ def cares(
     batch: UnderWay,
     *,
     weekdays: Sequence[int] = (),
-    hot: bool = False,
+    around: Around = CALM,
 ) -> list[Task]:
     """Every care in sight, soonest first. ``weekdays``: those on which jars are changed, Monday 0; none for every
-    two or three days. ``hot``: its place is hot today."""
-    kept = _Kept(batch, weekdays, hot)
+    two or three days."""
+    kept = _Kept(batch, weekdays, around)
     tasks = [*_rooting(kept), *_potted(kept), *_hardening(kept), *_planted(kept), *_pests(kept), *_pinch(kept)]
     return sorted(tasks, key=lambda task: (task.due, task.verb))
 
@@ -129,7 +148,7 @@ def _rooting(kept: _Kept) -> Iterator[Task]:
     else:
         yield kept.every("moisten", began, (max(gap - 1, 1), gap), count)
     yield from _air(kept, began, count)
-    if kept.hot:
+    if kept.hot and kept.around.sunny:
         yield from kept.once("shade", kept.today, kept.today, count)
     rooted = state.since("rooted")
     if rooted and method.medium == "water":  # only if they must wait in the water: see the schools
@@ -157,10 +176,10 @@ def _air(kept: _Kept, began: date, count: int) -> Iterator[Task]:
             day = add_days(max([first, *done]), 1)
             yield Task("uncover", day, count, day)
         return
-    if method.cover == "closed":
+    if method.cover == "closed" or (method.cover == "loose" and kept.around.close):
         yield kept.every("air", began, (1, 1), count)
     # Soft stems all stand under some cover, which keeps them damp; what hangs in bark does not.
-    if state.count("waiting") and (method.medium == "bark" or kept.hot):
+    if state.count("waiting") and (method.medium == "bark" or kept.hot or kept.around.mistings):
         yield kept.every("mist", began, (1, 1), count)
 
 

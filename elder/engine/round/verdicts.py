@@ -21,7 +21,7 @@ from elder.engine.handbook.tables import HandbookError, read_bench
 from elder.engine.round.potting import ReadySign, ready_sign
 
 FACTS: Final = (
-    "new", "late", "hot", "covered", "in_water", "again", "woody", "fleshy", "crown", "just_potted",
+    "new", "late", "hot", "sunny", "covered", "in_water", "again", "woody", "fleshy", "crown", "just_potted",
     "from_water",
     "tug_is_sign", "net_is_sign", "holes_are_sign", "long_enough", "too_short", "too_long",
 )  # fmt: skip
@@ -167,8 +167,10 @@ def facts_of(
     *,
     root_cm: float = 0.0,
     hot: bool = False,
+    sunny: bool = False,
 ) -> frozenset[str]:
-    """What is known about a batch besides the signs. ``hot``: its place is above 28 °C today."""
+    """What is known about a batch besides the signs. ``hot``: its place is above 28 °C today; ``sunny``: it stands in
+    more strong sun than it bears."""
     state, method, today = batch.state, batch.method, batch.today
     age = (today - state.taken_on).days
     share = float(batch.forecast.rooted_by[batch.forecast.index(today)])
@@ -181,6 +183,7 @@ def facts_of(
         "new": stage == "waiting" and age < NEW_DAYS and share < 0.5,
         "late": stage == "waiting" and share >= LATE_SHARE,
         "hot": hot,
+        "sunny": sunny,
         "covered": method.cover != "none",
         "in_water": is_water,
         "from_water": is_water,

@@ -15,8 +15,10 @@ from elder.engine.arrays import Bools, Ints
 from elder.engine.chance.ready_by import Raising
 from elder.engine.chance.rooting_time import Z_ONE_IN_TEN
 from elder.engine.climate.day_of_year import add_days
+from elder.engine.place.light import PlaceLight
 from elder.engine.place.warmth import Place
 from elder.engine.plan.curve import Curves, CutDay, cuttable_days
+from elder.engine.plan.light_needs import Suited, fit_on, need_of
 from elder.engine.plan.season_plan import SeasonPlan, usual_stands
 from elder.engine.setting import Setting
 from elder.engine.shed.kit import PLAIN, AsTreated, Kit
@@ -25,6 +27,8 @@ from elder.engine.space.occupancy import Key, Stay, stays_of
 # What a change costs, in cuttings (assumed): any at all a fifth, days held a tenth each, days moved a
 # fiftieth, a place a half.
 COST_CHANGE, COST_HELD, COST_MOVED, COST_PLACE = 0.2, 0.1, 0.02, 0.5
+# Standing where the light does not suit is as bad as so many cuttings more (assumed); it moves no chance.
+COST_LIGHT: Final = 3.0
 
 
 STEP_DAYS: Final = 3  # from one cut day weighed to the next: moving a want is not a matter of a day
@@ -33,9 +37,14 @@ STARTS_STEPS: Final = 10  # steps between the days on which the weighing of a pa
 WEIGHED_DAYS: Final = 260  # cut days before the target that are weighed: earlier ones are held too long anywhere
 
 
+Lights = Mapping[Key, PlaceLight | None]  # of places, by their keys; those left out are not described
+NO_LIGHTS: Final[Lights] = {}
+
+
 @dataclass(frozen=True)
 class Choice:
-    """One way to place a want: its cut day, count and places, what it costs beside the plan as it stands."""
+    """One way to place a want: its cut day, count and places, what it costs beside the plan as it stands, and at how
+    many of its places the light does not suit."""
 
     day: date
     places: tuple[Key, Key]
@@ -43,6 +52,7 @@ class Choice:
     held_days: int
     stays: tuple[Stay, ...]
     cost: float
+    unsuited: int = 0
 
 
 @dataclass(frozen=True, eq=False)
@@ -62,10 +72,11 @@ def choices_for(
     places: Mapping[Key, Place],
     *,
     kit: Kit = PLAIN,
+    lights: Lights = NO_LIGHTS,
     most: int = 60,
 ) -> tuple[Choice, ...]:
     """Ways to place a want other than the one that stands (which comes first): other days, other places."""
-    weigher = _Weigher(plan, setting, now, places, kit)
+    weigher = _Weigher(plan, setting, now, places, kit, lights)
     current = weigher.current()
     others = [choice for pair in weigher.pairs() for choice in weigher.at(pair) if (choice.day, choice.places) != now]
     others.sort(key=lambda choice: choice.cost)
@@ -85,6 +96,7 @@ class _Weigher:
     now: tuple[date, tuple[Key, Key]]
     places: Mapping[Key, Place]
     kit: Kit
+    lights: Lights
 
     def __post_init__(self) -> None:
         plan = self.plan
@@ -101,8 +113,8 @@ class _Weigher:
     def current(self) -> Choice:
         """The plan as it stands."""
         (day, pair), base = self.now, self.base
-        stays = self._stays(pair, self.count_now, day, base.rooted[1], base.rooted[2])
-        return Choice(day, pair, self.count_now, base.held_days, stays, 0.0)
+        stays, dim = self._stays(pair, self.count_now, day, base.rooted[1], base.rooted[2]), self._unsuited(pair, day)
+        return Choice(day, pair, self.count_now, base.held_days, stays, COST_LIGHT * dim, dim)
 
     @property
     def count_now(self) -> int:
@@ -139,7 +151,24 @@ class _Weigher:
         return [
             self._choice(pair, first + step, int(cut_days.counts[step]), rooted[first + step], half_ready[first + step])
             for step in steps
+            if not self._cooks(pair[0], add_days(self.start, (first + step) * STEP_DAYS))
         ]
+
+    def _unsuited(self, pair: tuple[Key, Key], cut: date) -> int:
+        """At how many of a pair of places the light does not suit: where it roots on the day of the cut, where it grows
+        on half-way to its target."""
+        plant, method, target = self.plan.plant, self.plan.method, self.plan.target
+        stages = [(pair[0], need_of(plant, method, "unrooted"), cut)]
+        if not method.direct:
+            stages.append((pair[1], need_of(plant, method, "rooted"), add_days(cut, max((target - cut).days // 2, 0))))
+        climate = self.setting.climate
+        fits = [fit_on(self.lights.get(key), climate, need, day) for key, need, day in stages]
+        return sum(one.standing >= Suited.NOT for one in fits)
+
+    def _cooks(self, key: Key, cut: date) -> bool:
+        """Whether a closed cover would stand in the sun there."""
+        need = need_of(self.plan.plant, self.plan.method, "unrooted")
+        return fit_on(self.lights.get(key), self.setting.climate, need, cut).standing == Suited.SHUT_OUT
 
     def _in_question(self, half_ready: Ints) -> Bools:
         """Steps on which there is wood, and of which half would neither be ready far too late nor wait far too long."""
@@ -181,15 +210,16 @@ class _Weigher:
         now_day, now_pair = self.now
         cut = add_days(self.start, step * STEP_DAYS)
         half, most = (add_days(self.start, int(day)) if day <= self.target else None for day in rooted)
-        held = max(self.target - int(half_ready), 0)
+        held, dim = max(self.target - int(half_ready), 0), self._unsuited(pair, cut)
         cost = (
             COST_CHANGE
             + max(count - self.count_now, 0)
             + COST_HELD * max(held - self.base.held_days, 0)
             + COST_MOVED * abs((cut - now_day).days)
             + COST_PLACE * sum(a != b for a, b in zip(pair, now_pair, strict=True))
+            + COST_LIGHT * dim
         )
-        return Choice(cut, pair, count, held, self._stays(pair, count, cut, half, most), cost)
+        return Choice(cut, pair, count, held, self._stays(pair, count, cut, half, most), cost, dim)
 
     def _stays(
         self, pair: tuple[Key, Key], count: int, cut: date, half: date | None, most: date | None

@@ -25,10 +25,11 @@ from elder.web.cut import actions
 from elder.web.cut.forms import HandForm, TakeHandForm
 from elder.web.cut.hand_steps import UNCUT, hand_steps, treatment_of
 from elder.web.cut.sheet import SheetLine, cutting_picture
-from elder.web.cut.wording import WORTH_WORDS, flags_words, option_words
+from elder.web.cut.wording import WORTH_WORDS, flags_words, light_reason, option_words
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.handbook import own_here, plant_here
+from elder.web.read.light import light_of
 from elder.web.say.pieces import HABITS
 from elder.web.say.refusals import lead_and_rest, refusal_words
 from elder.web.say.routes import onward_words
@@ -66,6 +67,7 @@ class Shown:
     strong: str
     rest: str
     flags: str
+    light: str
     places: str
     steps: list[SheetLine]
     cutting: Scene | None
@@ -128,6 +130,7 @@ def _answered(request: GardenRequest, form: HandForm) -> WindfallPage:
         _asked_under(request, plant),
         spots,
         accepted_risk=request.garden.accepted_risk,
+        lights={str(pk): light_of(place) for pk, place in rows.items()},
     )
     if isinstance(found, Refusal):
         return WindfallPage(form, plant, refused=lead_and_rest(refusal_words(found, request.today)))
@@ -154,6 +157,7 @@ def _shown(
         strong=strong,
         rest=rest,
         flags=flags_words(option),
+        light=light_reason(option),
         places=", then ".join(places),
         steps=hand_steps(option, plant, material, places[0], request),
         cutting=cutting_picture(plant, option.method, request.user.units),

@@ -6,7 +6,9 @@ from datetime import date
 
 from elder.engine.handbook.model import Plant
 from elder.engine.plan.condition import costs
+from elder.engine.plan.light_needs import Suited
 from elder.engine.plan.windfall import WindfallOption, Worth
+from elder.web.say.light import fit_words
 from elder.web.say.plants import FAR_HARVEST_DAYS
 from elder.web.say.words import about, month_words, odds, plural
 
@@ -60,6 +62,13 @@ def _number(option: WindfallOption) -> str:
     if option.sure >= likely:
         return f"{plural(option.sure, 'plant', 'plants')} of {option.cuttings}"
     return f"Likely {likely} plants of {option.cuttings}, {option.sure} at least,"
+
+
+def light_reason(option: WindfallOption) -> str:
+    """Why the light of its places does not suit a way, where it does not."""
+    if option.light.standing < Suited.NOT:
+        return ""
+    return f"Not the light for it: {fit_words(option.light)}."
 
 
 def flags_words(option: WindfallOption) -> str:

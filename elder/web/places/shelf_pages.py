@@ -22,7 +22,6 @@ from elder.web.read.batches import BatchToday, living
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.light import light_of, lit_at
 from elder.web.say.air import air_words
-from elder.web.say.batches import name_of
 from elder.web.say.light import at_clock, lit_words
 from elder.web.say.units import temperature
 from elder.web.say.words import listed
@@ -95,12 +94,17 @@ def standing_things(place: Place, batches: list[BatchToday]) -> list[OnShelf]:
         if batch.method.direct:
             many = batch.state.living
             if many and batch.place_id("waiting") == place.pk:
-                found.append(OnShelf(None, many, name_of(batch)))
+                found.append(OnShelf(None, many, _short(batch)))
             continue
         for one in batch.stands:
             if batch.place_id("waiting" if one.stage == "stuck" else "potted") == place.pk:
-                found.append(OnShelf(one.filled.vessel, one.filled.vessels, name_of(batch)))
+                found.append(OnShelf(one.filled.vessel, one.filled.vessels, _short(batch)))
     return found
+
+
+def _short(batch: BatchToday) -> str:
+    """A batch by its variety, where it has one: there is little room under a shelf."""
+    return batch.row.variety or batch.plant.name
 
 
 def sun_by_clock(place: Place, garden: Garden, today: date) -> list[tuple[float, float, bool]]:

@@ -12,7 +12,9 @@ from elder.engine.plan.seed_rival import seed_rival
 from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import BatchToday, forecast_if_moved
 from elder.web.read.gardens import places_of
+from elder.web.read.ill_lit import ill_lit
 from elder.web.read.wants import Reckoning, batches_of, reckon, want_row
+from elder.web.say.light import fit_words
 from elder.web.say.wants import headline
 from elder.web.say.words import about, odds, plural, so_many_are
 from elder.web.season.models import Want
@@ -55,7 +57,7 @@ def course_of_want(
 
 
 def _ways(batch: BatchToday, whole: Reckoning, garden: Garden, *, may_plan: bool) -> tuple[WayOut, ...]:
-    found = [_cut_more(whole, garden), *_warmer(batch, whole, garden)]
+    found = [_cut_more(whole, garden), *_warmer(batch, whole, garden), *_lighter(batch, garden)]
     if may_plan:
         found += [_fewer(whole, garden), _later(whole, garden)]
     return tuple(way for way in [*found, _sow(batch, whole)] if way)
@@ -104,6 +106,22 @@ def _warmer_way(gain: Warmer, place: Place, here: Place, batch: BatchToday, whol
         {"place": str(place.pk), "stage": "waiting"},
         "Moved there",
     )
+
+
+def _lighter(batch: BatchToday, garden: Garden) -> list[WayOut]:
+    """Carry what stands in the wrong light to where it has its own. No chance moves by it, until a record shows that it
+    should."""
+    return [
+        WayOut(
+            f"Move them to {one.there.name} for its light",
+            f"{one.here.name} has {fit_words(one.fit)}. The odds do not know of it.",
+            reverse("round-move", args=[garden.pk, batch.row.pk]),
+            {"place": str(one.there.pk), "stage": one.kind},
+            "Moved there",
+        )
+        for one in ill_lit(batch, garden)
+        if one.there
+    ]
 
 
 def _fewer(whole: Reckoning, garden: Garden) -> WayOut | None:

@@ -23,6 +23,7 @@ from elder.web.garden.access import GardenRequest, may
 from elder.web.garden.models import Place
 from elder.web.read.batches import BatchToday
 from elder.web.read.gardens import place_of, places_of
+from elder.web.read.ill_lit import ill_lit
 from elder.web.read.services import days_ahead
 from elder.web.rounds.course import WantCourse, course_of_want
 from elder.web.rounds.forms import MOST_ROOT_CM, SignsForm
@@ -145,7 +146,8 @@ def _facts(
     ahead = days_ahead(request.garden, request.today)
     hot = is_hot(batch.plant, place_of(here), ahead[0] if ahead else None)
     under_way = replace(batch.under_way, today=on or request.today)
-    return facts_of(under_way, stage, root_cm=root_cm, hot=hot)
+    sunny = any(one.fit.why in ("too_sunny", "cooks") for one in ill_lit(batch, request.garden))
+    return facts_of(under_way, stage, root_cm=root_cm, hot=hot, sunny=sunny)
 
 
 def stages_of(batch: BatchToday) -> list[tuple[str, str]]:

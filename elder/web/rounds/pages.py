@@ -15,6 +15,7 @@ from elder.drawing.soil_line import STRIP
 from elder.web.garden.access import GardenRequest
 from elder.web.places.readings import OffWords
 from elder.web.read.batches import BatchToday
+from elder.web.read.ill_lit import IllLit
 from elder.web.rounds.round import Job, Round, Shared, Stop
 from elder.web.rounds.wording import (
     DEED_WORDS,
@@ -72,6 +73,7 @@ class JobLine:
     look_url: str
     seen: int
     id: str
+    light: IllLit | None = None
     key: UUID = field(default_factory=uuid4)
     give_up_key: UUID = field(default_factory=uuid4)
 
@@ -118,6 +120,7 @@ class RoundPage:
     carry_batches: list[int]
     nights: Scene
     off_by: list[OffWords]
+    weather: list[str]
     missing: str
     last: int
     weekdays: list[tuple[int, str, bool]]
@@ -215,6 +218,7 @@ def _job_line(job: Job, drawn: bool, request: GardenRequest) -> JobLine:
         look_url=reverse("round-look", args=[garden.pk, batch.row.pk]),
         seen=batch.history.last,
         id=f"{job.verb}-batch-{batch.row.pk}",
+        light=job.about.light,
     )
 
 

@@ -7,24 +7,43 @@ from dataclasses import dataclass, field
 from datetime import date
 from itertools import groupby
 
+from elder.engine.place.air import Air
 from elder.engine.place.weather import DayAhead
+from elder.engine.plan.light_needs import need_of
 from elder.engine.round.care import DEEDS, cares, minutes_of
-from elder.engine.round.cold_nights import is_hot
 from elder.engine.round.milestones import Task
 from elder.engine.round.potting import ready_sign
 from elder.engine.round.verdicts import stage_of
+from elder.engine.round.weather_days import is_ground_work, waiting_for_rain
 from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import BatchToday, living
-from elder.web.read.gardens import place_of, places_of
+from elder.web.read.gardens import places_of
+from elder.web.read.ill_lit import IllLit, ill_lit, place_with_light
 from elder.web.read.services import days_ahead
 from elder.web.rounds.carry import Carry, carry_in, carry_out
+from elder.web.rounds.surroundings import air_for, around_of, cover_of
+from elder.web.rounds.weather_words import rain_words
+from elder.web.say.air import cover_advice, dry_words
 
 LOOKS = ("first_look", "next_look", "tug", "give_up")
 AT_GROWING = frozenset(
     ("feed", "soak", "water_pots", "light", "stake", "harden_step", "pot_up", "harden", "plant_out", "pinch")
 ) | {"solution", "fill_up", "carry_out"}
 PLANTED = frozenset(("water_in", "harvest"))
+SHADED_DAYS = 14  # after it was shaded where it stands, so long nothing is said of its light (assumed)
 LAST = 10_000  # where plants in their beds come in the walk: after every place
+
+
+@dataclass(frozen=True, eq=False)
+class About:
+    """What the light, the air and the weather add to a task: a sentence; and for what is to stand elsewhere where it
+    stands now in the wrong light, and where it would have it."""
+
+    said: str = ""
+    light: IllLit | None = None
+
+
+NOTHING = About()
 
 
 @dataclass(frozen=True, eq=False)
@@ -34,6 +53,7 @@ class Job:
     task: Task
     batch: BatchToday
     place: Place | None
+    about: About = NOTHING
 
     @property
     def verb(self) -> str:
@@ -124,14 +144,35 @@ def jobs_of(batch: BatchToday, garden: Garden, ahead: Sequence[DayAhead]) -> lis
     first = ahead[0] if ahead else None
     places = places_of(garden)
     here = places[batch.place_id(stage_of(batch.state))]
+    air = air_for(batch, here, garden)
     care = cares(
-        batch.under_way,
-        weekdays=garden.water_days,
-        hot=is_hot(batch.plant, place_of(here), first),
+        batch.under_way, weekdays=garden.water_days, around=around_of(batch, here, garden, air=air, first=first)
     )
     out = carry_out(batch, garden, ahead)
-    tasks = [*(_tug(task, batch) for task in batch.tasks), *care, *([out] if out else [])]
-    return [Job(task, batch, places.get(place_id_of(task, batch))) for task in tasks]
+    tasks = [*(_tug(_dry_ground(task, batch, ahead), batch) for task in batch.tasks), *care, *([out] if out else [])]
+    jobs = [Job(task, batch, places.get(place_id_of(task, batch)), _about(task, batch, garden, air)) for task in tasks]
+    shaded = batch.state.last_tended("shade")
+    dim = [] if shaded and (batch.today - shaded).days <= SHADED_DAYS else ill_lit(batch, garden)
+    return jobs + [Job(Task("relight", batch.today, one.count), batch, one.here, About(light=one)) for one in dim]
+
+
+def _dry_ground(task: Task, batch: BatchToday, ahead: Sequence[DayAhead]) -> Task:
+    """What is dug or stuck in the open ground waits for rain that is told."""
+    return waiting_for_rain(task, ahead, batch.today) if is_ground_work(task, direct=batch.method.direct) else task
+
+
+def _about(task: Task, batch: BatchToday, garden: Garden, air: Air | None) -> About:
+    """What the air, the light or the weather says of a task."""
+    if task.verb in ("mist", "air") and air:
+        return About(cover_advice(air, "unrooted", cover_of(batch)))
+    if task.verb == "light":
+        suits = place_with_light(batch, garden, need_of(batch.plant, batch.method, "rooted"))
+        return About(f"{suits.name} has it." if suits else "")
+    if task.verb == "harden_step" and air:
+        return About(dry_words(air))
+    if is_ground_work(task, direct=batch.method.direct):
+        return About(rain_words(days_ahead(garden, batch.today), batch.today))
+    return NOTHING
 
 
 def _tug(task: Task, batch: BatchToday) -> Task:

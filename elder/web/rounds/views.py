@@ -26,6 +26,7 @@ from elder.web.rounds import actions
 from elder.web.rounds.forms import DoneForm
 from elder.web.rounds.pages import PaperRound, RoundPage, carry_lines, cautioned_once, headline_of, nights_of, stops_of
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
+from elder.web.rounds.weather_words import weather_lines
 from elder.web.say.care import DEED_PAST
 from elder.web.say.refusals import refusal_words
 from elder.web.say.words import WEEKDAYS, about, counted, day_words, listed, plural
@@ -66,6 +67,7 @@ def round_(request: GardenRequest) -> HttpResponse:
         carry_batches=sorted({carry.batch.row.pk for carry in found.carries if not carry.is_done}),
         nights=nights_of(found, request),
         off_by=off_by_all(request.garden, list(found.batches.values()), units),
+        weather=weather_lines(found.ahead, list(found.batches.values()), request.garden, units),
         missing=missing_words(request.garden, request.today),
         last=max((batch.history.last for batch in found.batches.values()), default=0),
         weekdays=[(i, name, i in request.garden.water_days) for i, name in enumerate(WEEKDAYS)],

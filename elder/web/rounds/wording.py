@@ -17,6 +17,7 @@ from elder.web.rounds.round import Job, Shared
 from elder.web.say.batches import name_of
 from elder.web.say.care import CAUTIONS, rung_words
 from elder.web.say.containers import CONTAINER_WORDS, filled_words, vessel_words
+from elder.web.say.light import fit_words
 from elder.web.say.routes import pot_on_words
 from elder.web.say.units import shown_volume, shown_weight, temperature
 from elder.web.say.words import about, counted, days_away, listed, plural
@@ -90,7 +91,8 @@ def _how_many(kind: tuple[str, str], count: int, *, alone: bool) -> str:
 def shared_about(shared: Shared) -> str:
     """What a shared deed is done to, and how."""
     names = listed(dict.fromkeys(name_of(job.batch) for job in shared.jobs))
-    return f"{names}. {how_of(shared.jobs[0])}".strip()
+    said = " ".join(dict.fromkeys(job.about.said for job in shared.jobs if job.about.said))
+    return f"{names}. {how_of(shared.jobs[0])} {said}".strip()
 
 
 def how_of(job: Job) -> str:
@@ -147,8 +149,22 @@ def job_words(job: Job, units: str) -> JobWords:
         "pot_up": (f"Pot up {count}", _pot_up_words(batch, units)),
         "stick": (f"Stick {count}", DEED_WORDS["stick"][1]),
     }
+    if job.verb == "relight":
+        return _relight_words(job)
     deed, said = deeds[job.verb]
-    return JobWords(deed, said, CAUTIONS.get(job.verb, ""))
+    return JobWords(deed, f"{said} {job.about.said}".strip(), CAUTIONS.get(job.verb, ""))
+
+
+def _relight_words(job: Job) -> JobWords:
+    """What stands in the wrong light: why, and where it would have it."""
+    found = job.about.light
+    if found is None:
+        raise ValueError("what is moved for light says why")
+    dark = found.fit.why in ("too_little_sun", "too_dark")
+    deed = f"Move {found.count} to more light" if dark else f"Move {found.count} out of the sun"
+    stage = "unrooted" if found.stage == "unrooted" else "rooted"
+    there = f"; {found.there.name} suits" if found.there else "; no place described here suits"
+    return JobWords(deed, f"{found.here.name} has {fit_words(found.fit)}, and they are {stage}{there}.", "")
 
 
 def _pot_up_words(batch: BatchToday, units: str) -> str:

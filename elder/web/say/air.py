@@ -30,6 +30,13 @@ def air_words(air: Air) -> str:
     return f"{said}: unrooted stems wilt even under a loose cap; mist {times_words(max(loose.mistings, 1))}"
 
 
+def dry_words(air: Air) -> str:
+    """That a dry day slows hardening; nothing where the air is mild."""
+    if advice(air, "hardening", "none").standing != "dry":
+        return ""
+    return f"Dry air today, {air.deficit_kpa:.1f} kPa: keep to yesterday’s rung, and in shade."
+
+
 def cover_advice(air: Air, stage: Stage, cover: str) -> str:
     """What to do about the air under the cover that is used; nothing where it is right."""
     under = under_cover(cover, air)

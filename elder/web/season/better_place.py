@@ -10,23 +10,28 @@ from typing import Final
 from elder.engine.chance.ready_by import first_day_at, ready_from_cut
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.cold import nights_below
+from elder.engine.plan.light_needs import LightFit, Stage, Suited, fit_on, need_of
 from elder.engine.setting import Setting
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import place_of, places_of
+from elder.web.read.light import light_of
 from elder.web.read.wants import Reckoning
+from elder.web.say.light import fit_words
 from elder.web.say.words import plural
 
 SLOW_TIMES: Final = 3  # a place that takes so many times the best one's days is said (assumed)
 REACH_DAYS: Final = 300
+_NEVER: Final = REACH_DAYS + 1  # what −1 days come to, after every number of them
 
 
 @dataclass(frozen=True)
 class _Stand:
-    """One of a want's two places: its words, from when to when it stands there, the days it takes at any place, and
-    whether cold hurts it there: it does not hurt bare wood without roots."""
+    """One of a want's two places: its words, the stage they are at there, from when to when it stands there, the days
+    it takes at any place, and whether cold hurts it there: it does not hurt bare wood without roots."""
 
     chosen: Place
     lead: str
+    stage: Stage
     first: date
     last: date
     days: Callable[[EnginePlace], int]
@@ -34,8 +39,8 @@ class _Stand:
 
 
 def place_words(reckoning: Reckoning, garden: Garden) -> str:
-    """That a place falls below what the plant bears, or takes three times the days of the best one, and which serves;
-    nothing where neither is so."""
+    """That a place falls below what the plant bears, takes three times the days of the best one, or has not its light,
+    and which serves; nothing where none is so."""
     if reckoning.batches:
         return ""
     setting = reckoning.want.condition.under(reckoning.setting)
@@ -47,31 +52,67 @@ def place_words(reckoning: Reckoning, garden: Garden) -> str:
         if slow := _slow_words(stand, suited, found):
             said += [slow]
             break  # what comes after it is slower for that alone
-    return " ".join(one for one in said if one)
+    return " ".join(one for one in [*said, light_words(reckoning, garden)] if one)
+
+
+def ill_lit(reckoning: Reckoning, garden: Garden) -> bool:
+    """Whether the light of a place of a want that is still to be cut does not suit it."""
+    return bool(light_words(reckoning, garden))
+
+
+def light_words(reckoning: Reckoning, garden: Garden) -> str:
+    """Which of a want's places has not the light for its stage there, why, and which has; nothing where both suit."""
+    if reckoning.batches:
+        return ""
+    setting = reckoning.want.condition.under(reckoning.setting)
+    suited = [one for one in places_of(garden).values() if (one.standing == "ground") == setting.method.direct]
+    return " ".join(said for stand in _stands(reckoning, setting) if (said := _dim_words(stand, setting, suited)))
+
+
+def _dim_words(stand: _Stand, setting: Setting, suited: Iterable[Place]) -> str:
+    need = need_of(setting.plant, setting.method, stand.stage)
+    day = stand.first if stand.stage == "unrooted" else stand.first + (stand.last - stand.first) / 2
+
+    def here(place: Place) -> LightFit:
+        return fit_on(light_of(place), setting.climate, need, day)
+
+    found = here(stand.chosen)
+    if found.standing < Suited.NOT:
+        return ""
+    serving = [place for place in suited if here(place).standing == Suited.FITS and place.light]
+    serves = min(serving, key=lambda place: stand.days(place_of(place)) % _NEVER).name if serving else ""
+    other = f"; {serves} suits" if serves else ""
+    stage = "before they root" if stand.stage == "unrooted" else "once they are rooted"
+    return f"{stand.chosen.name} has {fit_words(found)} {stage}{other}."
 
 
 def best_places(asked: Setting, places: Iterable[Place]) -> tuple[Place, Place] | None:
-    """Where a plant's cuttings are best rooted and grown on here, from today: soonest, and not where more nights are
-    too cold than one would carry them in; grown on where they rooted, unless elsewhere is a tenth sooner. Nothing where
-    no place suits the way. Of the setting the two places are not read."""
+    """Where a plant's cuttings are best rooted and grown on here, from today: soonest, not where more nights are too
+    cold than one would carry them in, and where the light does not suit only if it does nowhere; grown on where they
+    rooted, unless elsewhere is a tenth sooner. Nothing where no place suits the way. Of the setting the two places
+    are not read."""
     suited = [one for one in places if (one.standing == "ground") == asked.method.direct]
     if not suited:
         return None
     most = asked.assumptions.carry_nights
 
-    def days_at(place: Place, rooting: Place | None) -> tuple[bool, int]:
+    def days_at(place: Place, rooting: Place | None) -> tuple[bool, Suited, int]:
         spot = place_of(place)
         there = replace(asked, rooting_place=place_of(rooting) if rooting else spot, growing_place=spot)
         days = _days(there, asked.today, "ready" if rooting else "rooted")
         cold = nights_below(there, spot, asked.today, _after(asked.today, days))
-        return days < 0 or (most is not None and round(cold) > most), days if days >= 0 else REACH_DAYS
+        need = need_of(asked.plant, asked.method, "rooted" if rooting else "unrooted")
+        light = fit_on(light_of(place), asked.climate, need, asked.today).standing
+        never = days < 0 or (most is not None and round(cold) > most)
+        # Borderline light is no reason to wait; light that does not suit comes last.
+        return never, max(light, Suited.BORDERLINE), days if days >= 0 else REACH_DAYS
 
     rooting = min(suited, key=lambda place: days_at(place, None))
     if asked.method.direct:
         return rooting, rooting
     found = {place.pk: days_at(place, rooting) for place in suited}
     growing = min(suited, key=lambda place: found[place.pk])
-    stays = found[rooting.pk][0] == found[growing.pk][0] and found[rooting.pk][1] <= 1.1 * found[growing.pk][1]
+    stays = found[rooting.pk][:2] == found[growing.pk][:2] and found[rooting.pk][2] <= 1.1 * found[growing.pk][2]
     return rooting, rooting if stays else growing
 
 
@@ -86,10 +127,10 @@ def _stands(reckoning: Reckoning, setting: Setting) -> Iterator[_Stand]:
         return _days(replace(setting, growing_place=spot), day, "ready")
 
     rooted = _after(day, to_root(setting.rooting_place))
-    yield _Stand(row.rooting_place, "To root", day, rooted, to_root, setting.method.wood != "dormant")
+    yield _Stand(row.rooting_place, "To root", "unrooted", day, rooted, to_root, setting.method.wood != "dormant")
     if not setting.method.direct:
         out = reckoning.target or _after(day, to_be_ready(setting.growing_place))
-        yield _Stand(row.growing_place, "To be ready", rooted, max(out, rooted), to_be_ready, True)
+        yield _Stand(row.growing_place, "To be ready", "rooted", rooted, max(out, rooted), to_be_ready, True)
 
 
 def _after(day: date, days: int) -> date:

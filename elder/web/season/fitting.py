@@ -12,10 +12,12 @@ from elder.engine.space.floors import on_floors
 from elder.engine.space.occupancy import overflows
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import place_of
+from elder.web.read.light import light_of
 from elder.web.read.space import LOOKED_AHEAD_DAYS, Stays, all_stays, capacities, crowding, floors_of
 from elder.web.read.wants import Reckoning
 from elder.web.say.wants import want_words
 from elder.web.say.words import about, listed, plural
+from elder.web.season.better_place import ill_lit, light_words
 from elder.web.season.board import crowd_words
 
 
@@ -49,7 +51,10 @@ def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposa
     places = {place.pk: place for place in garden.places.all()}
     stays = all_stays(reckonings, garden, today)
     in_the_way = {key for over in crowding(stays, places.values(), today) for key in over.who}
-    open_ones = [item for item in reckonings if item.row.pk in in_the_way and _may_change(item)]
+    lights = {pk: light_of(place) for pk, place in places.items()}
+    open_ones = [
+        item for item in reckonings if _may_change(item) and (item.row.pk in in_the_way or ill_lit(item, garden))
+    ]
     movable = {item.row.pk for item in open_ones}
     fixed = [stay for key, several in stays.items() if key not in movable for stay in several]
     engine_places = {pk: place_of(place) for pk, place in places.items()}
@@ -57,7 +62,7 @@ def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposa
     for item in open_ones:
         plan, option = item.planned()
         now = option.day, (item.row.rooting_place_id, item.row.growing_place_id)
-        choices = choices_for(plan, item.setting, now, engine_places, kit=item.kit)
+        choices = choices_for(plan, item.setting, now, engine_places, kit=item.kit, lights=lights)
         choices = tuple(replace(one, stays=on_floors(one.stays, floors)) for one in choices)
         askers.append(Asker(item.row.pk, choices))
     fit = fit_in(askers, fixed, capacities(places.values()), start=today, days=LOOKED_AHEAD_DAYS)
@@ -77,18 +82,25 @@ def _proposal(
     places: dict[int, Place],
     today: date,
 ) -> Proposal:
-    changes = []
+    changes: list[Change] = []
+    dim: list[str] = []
+    still_dim: list[str] = []
     stays = dict(before)
     for item, asker in zip(open_ones, askers, strict=True):
         index = fit.chosen[asker.key]
+        name = want_words(item.row, item.plant.name)
+        if light := light_words(item, item.row.garden):
+            dim.append(f"{name}: {light}")
+        if asker.choices[index].unsuited:
+            still_dim.append(f"{name}: the light of its places does not suit.")
         stays[item.row.pk] = asker.choices[index].stays
         if index:
             changes.append(_change(item, asker.choices[0], asker.choices[index], places, today))
     left = overflows(stays, capacities(places.values()), start=today, days=LOOKED_AHEAD_DAYS)
     return Proposal(
         changes=changes,
-        before=[crowd_words(over, places, today) for over in crowding(before, places.values(), today)],
-        after=[crowd_words(over, places, today) for over in left],
+        before=[crowd_words(over, places, today) for over in crowding(before, places.values(), today)] + dim,
+        after=[crowd_words(over, places, today) for over in left] + still_dim,
         extra=sum(max(change.choice.count - change.reckoning.to_cut, 0) for change in changes),
         held=sum(max(change.choice.held_days - _held(change.reckoning), 0) for change in changes),
     )
