@@ -12,6 +12,8 @@ HEIGHT = 100
 TOP, BOTTOM = 18.0, 62.0
 LOW_LINE, DAY_LINE = 79.0, 96.0  # where the lows and the days are written
 BAR = 0.46  # of a day's width
+RAIN_PX, RAIN_BAR = 34, 18.0  # px: added where it rains, and of them the deepest bar
+LEAST_MM, MOST_MM = 0.5, 20.0  # rain that is drawn, and that which fills a bar
 
 
 def nights_scene(
@@ -47,7 +49,21 @@ def nights_scene(
             Text(role, percent(middle), number(LOW_LINE), degrees(day.low_c), "middle"),
             Text("day-number", percent(middle), number(DAY_LINE), day_words(day.day), "middle"),
         ]
+    shapes += _rain(ahead)
     if low < 0 < high:
         freezing = number(y(0.0))
         shapes.append(Line("freezing", "0%", freezing, "100%", freezing))
-    return Scene(HEIGHT, words, tuple(shapes))
+    wet = any(day.rain_mm >= LEAST_MM for day in ahead)
+    return Scene(HEIGHT + (RAIN_PX if wet else 0), words, tuple(shapes))
+
+
+def _rain(ahead: Sequence[DayAhead]) -> list[Shape]:
+    """Under the days their rain, as a bar that hangs down and its millimetres; nothing for dry ones."""
+    found: list[Shape] = []
+    for i, day in enumerate(ahead):
+        if day.rain_mm >= LEAST_MM:
+            middle, width = (i + 0.5) / len(ahead), 0.3 / len(ahead)
+            depth = min(day.rain_mm, MOST_MM) / MOST_MM * RAIN_BAR
+            found.append(Area("rain-bar", box(middle - width / 2, middle + width / 2, HEIGHT + 2, HEIGHT + 2 + depth)))
+            found.append(Text("rain-mm", percent(middle), number(HEIGHT + RAIN_PX - 2), f"{day.rain_mm:.0f}", "middle"))
+    return found

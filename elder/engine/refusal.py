@@ -10,7 +10,7 @@ RefusalCode = Literal[
     # a want
     "by_past", "by_too_far", "gate_not_open", "gate_shut", "needs_ground", "never_ready", "no_window", "no_winter",
     "not_even_one", "only_early", "rarely_a_plant", "no_want", "stands_in_no_pot", "too_cold", "too_cold_to_keep",
-    "too_late", "too_many",
+    "too_hot", "too_late", "too_many",
     # a history
     "already_struck", "before_taken", "cannot_strike_taken", "changed_since", "count_not_positive", "future",
     "more_than_there", "none_left_to_keep", "not_taken", "nothing_planted", "nothing_potted", "sent_elsewhere",

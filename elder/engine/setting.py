@@ -14,7 +14,8 @@ from elder.engine.place.warmth import Place
 
 @dataclass(frozen=True)
 class Setting:
-    """Everything a plan or a forecast is asked under, beside the want or the batch itself."""
+    """Everything a plan or a forecast is asked under, beside the want or the batch itself. ``shaded``: what roots
+    stands in shade at its place."""
 
     plant: Plant
     method: Method
@@ -23,6 +24,7 @@ class Setting:
     growing_place: Place
     today: date
     assumptions: Assumptions = USUAL
+    shaded: bool = False
 
     @property
     def grown(self) -> Setting:

@@ -15,7 +15,7 @@ from elder.web.season import actions, fitting
 from elder.web.season.models import Want
 from tests.factories import PlaceFactory, WantFactory, take
 from tests.web.presses import take_back, way_back
-from tests.web.reading import named, read, table, words
+from tests.web.reading import named, read, words
 
 
 def board(client: Any, garden: Garden, **query: object) -> str:
@@ -124,5 +124,5 @@ def test_a_batch_takes_room_though_its_want_is_put_away(crowded: Garden, owner: 
     page = board(owner, crowded)
     assert "Kitchen sill, jars of water: 22 asked, room for 15" in page
     assert "tomato and what stands there" in page
-    places = table(read(owner.get(reverse("places", args=[crowded.pk]))), "Days to roots by place")
-    assert places[1][2] == "jars of water 11 of 15 pots 0 of 40"
+    shelf = words(named(read(owner.get(reverse("places", args=[crowded.pk]))), "Kitchen sill"))
+    assert "jars of water 11 of 15 · pots 0 of 40" in shelf

@@ -15,6 +15,7 @@ from elder.engine.chance.count_table import CountTable
 from elder.engine.chance.ready_by import Raising, ready_by_target
 from elder.engine.climate.day_of_year import add_days, doy0_range
 from elder.engine.plan.cold import Cold, cold_of
+from elder.engine.plan.heat import too_hot
 from elder.engine.plan.planting_windows import struck_out_of_doors
 from elder.engine.plan.want import Want
 from elder.engine.plan.wood import wood_days
@@ -44,6 +45,7 @@ class CutDays:
     wood: Bools
     cold: Cold
     too_cold: Bools
+    too_hot: Bools
 
 
 def cuttable_days(want: Want, setting: Setting, start: date, days: int) -> Bools:
@@ -86,13 +88,14 @@ class Curves:
         ready = ready_by_target(self.raising, start, days, target, step)
         cold = cold_of(self.setting, start, days, target).every(step)
         too_cold = self.too_cold(cold)
-        open_ = wood & ~too_cold
+        hot = too_hot(self.setting, start, days)[::step]
+        open_ = wood & ~too_cold & ~hot
         counts = np.where(open_, self.table.least, 0)
         worked = open_ & (ready.min(axis=0) < 1.0)  # where all that take are ready in every scenario, the least does
         counts[worked] = self.table.counts(ready[:, worked])
         early = self.early(start, days, target)[::step] if early is None else early
         standing = standings_of(counts, early, self.table.least, self.setting.assumptions)
-        return CutDays(start, standing, counts, ready, wood, cold, too_cold)
+        return CutDays(start, standing, counts, ready, wood, cold, too_cold, hot)
 
     def too_cold(self, cold: Cold) -> Bools:
         """Days that cold closes: more nights to carry in than one would, or a risk of death above the accepted."""

@@ -100,6 +100,20 @@ def fit_on(light: PlaceLight | None, climate: Climate, need: LightNeed, day: dat
     return fit(light_year(light, climate.latitude, climate.longitude).on(day), need)
 
 
+def pair_fits(
+    lights: tuple[PlaceLight | None, PlaceLight | None],
+    grown: tuple[Plant, Method],
+    climate: Climate,
+    days: tuple[date, date],
+) -> tuple[LightFit, ...]:
+    """How the light of a rooting and a growing place suits, each on its day; of a way struck where it stands the first
+    alone."""
+    rooting = fit_on(lights[0], climate, need_of(*grown, "unrooted"), days[0])
+    if grown[1].direct:
+        return (rooting,)
+    return rooting, fit_on(lights[1], climate, need_of(*grown, "rooted"), days[1])
+
+
 def ranked(lits: Mapping[Key, Lit | None], need: LightNeed, days: Mapping[Key, int]) -> list[tuple[Key, LightFit]]:
     """Places for a need, best first: by how their light suits, then by the days to roots there (−1: never)."""
     fits = {key: fit(lit, need) for key, lit in lits.items()}

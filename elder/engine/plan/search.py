@@ -210,6 +210,8 @@ class _Search:
             )
         if (days.wood & days.too_cold & (self.curves.table.counts(days.ready) > 0)).any():
             return Refusal("too_cold", "by", {"by": by, "soonest": soonest} | self._cold_said(days))
+        if (days.wood & days.too_hot & (self.curves.table.counts(days.ready) > 0)).any():
+            return Refusal("too_hot", "by", {"by": by, "soonest": soonest})
         return Refusal("too_late", "by", {"by": by, "soonest": soonest})
 
     def _soonest_after(self, spans: list[Span], by: date) -> date | None:

@@ -216,6 +216,8 @@ class SeasonPlan:
     def _closed_by(self, index: int) -> str:
         if not self.wood[index]:
             return "wood"
+        if self.days.too_hot[index]:
+            return "heat"
         if not self.days.too_cold[index]:
             return "time"
         return "killed" if self.days.cold.killed[index] else "cold"

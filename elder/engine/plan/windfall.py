@@ -24,7 +24,7 @@ from elder.engine.place.warmth import Place
 from elder.engine.plan.cold import cold_of
 from elder.engine.plan.condition import Condition, CutFrom, condition_on
 from elder.engine.plan.harvest import harvest_day
-from elder.engine.plan.light_needs import LightFit, Stage, Suited, fit_on, need_of
+from elder.engine.plan.light_needs import LightFit, Suited, pair_fits
 from elder.engine.plan.material import (
     Material,
     cuttings_from,
@@ -103,13 +103,8 @@ def what_can_this_become(
     accepted_risk: float = 0.10,
     lights: Mapping[str, PlaceLight | None] = NO_LIGHTS,
 ) -> Windfall | Refusal:
-    """Every way that suits the material, each at its best places, ranked. Source: docs/architecture.md.
-
-    Places whose light does not suit come last, and a closed cover is never stood in the sun; ``lights`` by the places'
-    keys, those left out not described.
-
-    Of the setting the way and the two places are not read: every way and every place is tried.
-    """
+    """Every way that suits the material, each at its best places, ranked; those without its light last, and no closed
+    cover in the sun. Source: docs/architecture.md. Of the setting the way and the two places are not read."""
     plant = setting.plant
     suited = [method for method in plant.methods if suits(material, method)]
     offered = [method for method in suited if method.is_offered]
@@ -193,23 +188,17 @@ class _Hand:
                 yield from ((spot, spot) for spot in self.places if spot[1].standing == "ground")
             return
         pots = [spot for spot in self.places if spot[1].standing != "ground"]
-        cool = [spot for spot in pots if self._lit(spot[0], method, "unrooted", self.today).standing != Suited.SHUT_OUT]
+        cool = [spot for spot in pots if self._light(method, (spot, spot), None).standing != Suited.SHUT_OUT]
         if method.route.stays:
             yield from ((spot, spot) for spot in cool)
             return
         yield from ((rooting, growing) for rooting in cool for growing in pots)
 
-    def _lit(self, key: str, method: Method, stage: Stage, day: date) -> LightFit:
-        """How a place's light suits a way at a stage on a day."""
-        return fit_on(self.lights.get(key), self.setting.climate, need_of(self.setting.plant, method, stage), day)
-
-    def _worst_light(self, method: Method, pair: Pair, ready: date | None) -> LightFit:
+    def _light(self, method: Method, pair: Pair, ready: date | None) -> LightFit:
         """The worse of both places: where it roots today, where it grows on when half are ready."""
-        rooting = self._lit(pair[0][0], method, "unrooted", self.today)
-        if method.direct:
-            return rooting
-        growing = self._lit(pair[1][0], method, "rooted", ready or self.today)
-        return max(rooting, growing, key=lambda one: one.standing)
+        lights, days = (self.lights.get(pair[0][0]), self.lights.get(pair[1][0])), (self.today, ready or self.today)
+        fits = pair_fits(lights, (self.setting.plant, method), self.setting.climate, days)
+        return max(fits, key=lambda one: one.standing)
 
     def _option(self, method: Method, pair: Pair, *, usual: bool) -> WindfallOption:
         """What a pair of places makes of it; ``usual``: in the year of the normals, for setting pairs side by side."""
@@ -241,7 +230,7 @@ class _Hand:
             held_days=max((end - self.today).days - half, 0) if out and half >= 0 else 0,
             nights=float(cold_of(setting, self.today, 1, self._until(followed, out)).nights[0]),
             flags=condition.reasons,
-            light=self._worst_light(method, pair, ready_on),
+            light=self._light(method, pair, ready_on),
         )
 
     def _at(self, method: Method, pair: Pair) -> Setting:

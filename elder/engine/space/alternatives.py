@@ -18,7 +18,7 @@ from elder.engine.climate.day_of_year import add_days
 from elder.engine.place.light import PlaceLight
 from elder.engine.place.warmth import Place
 from elder.engine.plan.curve import Curves, CutDay, cuttable_days
-from elder.engine.plan.light_needs import Suited, fit_on, need_of
+from elder.engine.plan.light_needs import Suited, fit_on, need_of, pair_fits
 from elder.engine.plan.season_plan import SeasonPlan, usual_stands
 from elder.engine.setting import Setting
 from elder.engine.shed.kit import PLAIN, AsTreated, Kit
@@ -34,6 +34,7 @@ COST_LIGHT: Final = 3.0
 STEP_DAYS: Final = 3  # from one cut day weighed to the next: moving a want is not a matter of a day
 LATE_DAYS: Final = 30  # half are ready so much after the target in the usual year: no count makes up for it
 STARTS_STEPS: Final = 10  # steps between the days on which the weighing of a pair may begin
+MOST_CHOICES: Final = 60  # the cheapest, that one want is fitted in by
 WEIGHED_DAYS: Final = 260  # cut days before the target that are weighed: earlier ones are held too long anywhere
 
 
@@ -73,14 +74,13 @@ def choices_for(
     *,
     kit: Kit = PLAIN,
     lights: Lights = NO_LIGHTS,
-    most: int = 60,
 ) -> tuple[Choice, ...]:
     """Ways to place a want other than the one that stands (which comes first): other days, other places."""
     weigher = _Weigher(plan, setting, now, places, kit, lights)
     current = weigher.current()
     others = [choice for pair in weigher.pairs() for choice in weigher.at(pair) if (choice.day, choice.places) != now]
     others.sort(key=lambda choice: choice.cost)
-    return current, *others[:most]
+    return current, *others[:MOST_CHOICES]
 
 
 @dataclass(eq=False)
@@ -157,12 +157,9 @@ class _Weigher:
     def _unsuited(self, pair: tuple[Key, Key], cut: date) -> int:
         """At how many of a pair of places the light does not suit: where it roots on the day of the cut, where it grows
         on half-way to its target."""
-        plant, method, target = self.plan.plant, self.plan.method, self.plan.target
-        stages = [(pair[0], need_of(plant, method, "unrooted"), cut)]
-        if not method.direct:
-            stages.append((pair[1], need_of(plant, method, "rooted"), add_days(cut, max((target - cut).days // 2, 0))))
-        climate = self.setting.climate
-        fits = [fit_on(self.lights.get(key), climate, need, day) for key, need, day in stages]
+        half_way = add_days(cut, max((self.plan.target - cut).days // 2, 0))
+        lights = self.lights.get(pair[0]), self.lights.get(pair[1])
+        fits = pair_fits(lights, (self.plan.plant, self.plan.method), self.setting.climate, (cut, half_way))
         return sum(one.standing >= Suited.NOT for one in fits)
 
     def _cooks(self, key: Key, cut: date) -> bool:

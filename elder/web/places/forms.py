@@ -22,8 +22,13 @@ class PlaceForm(NamedInGarden):
 
     class Meta:
         model = Place
-        fields: ClassVar = ["name", "standing"]
-        labels: ClassVar = {"name": "Name of the place", "standing": "Where it is"}
+        fields: ClassVar = ["name", "standing", "sheltered", "vents_shut"]
+        labels: ClassVar = {
+            "name": "Name of the place",
+            "standing": "Where it is",
+            "sheltered": "Out of the wind",
+            "vents_shut": "Its cover or vents are kept shut: it warms by the sun of the day",
+        }
 
     def __init__(self, data: Sent = None, *, units: str, garden: Garden, **rest: Unpack[FilledRow]) -> None:
         super().__init__(data, **rest)

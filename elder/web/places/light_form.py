@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from datetime import UTC, date, datetime, time
-from typing import Any, Final, Unpack
+from typing import Final, Unpack
 from zoneinfo import ZoneInfo
 
 from django import forms
@@ -12,6 +12,7 @@ from django import forms
 from elder.engine.place.light import WINDOW_DEG
 from elder.engine.place.sun import sun_position
 from elder.web.garden.models import Garden
+from elder.web.read.light import Before, Described
 from elder.web.say.light import COMPASS_WORDS, towards
 from elder.web.say.units import distance_in, distance_sign, read_distance
 from elder.web.say.words import MONTHS
@@ -19,6 +20,7 @@ from elder.web.ui.fields import Filled, Sent, choosing
 
 STEP_DEG: Final = 15  # from one height of the skyline to the next
 AZIMUTHS: Final = tuple(range(0, 360, STEP_DEG))
+MEASURES: Final = ("height", "away", "wide")
 BEFORE: Final = (1, 2, 3)  # so many houses and trees may stand before a place
 OPEN_AIR: Final = "open"
 MEASURED: Final = "measured"
@@ -98,7 +100,7 @@ class LightForm(forms.Form):
             for name, label in (("leaf_from", "In leaf from"), ("leaf_to", "to")):
                 self.fields[f"{name}{i}"] = forms.ChoiceField(label=label, choices=LEAF_MONTHS, required=False)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> dict[str, object]:
         """Both lamps or neither; a house with all its measures."""
         data = super().clean() or {}
         if (data.get("lamps_on") is None) != (data.get("lamps_off") is None):
@@ -107,29 +109,29 @@ class LightForm(forms.Form):
                 self.add_error(missing, "Say from when and until when, or neither.")
         for i in BEFORE:
             if data.get(f"kind{i}"):
-                for name in ("height", "away", "wide"):
+                for name in MEASURES:
                     if data.get(f"{name}{i}") is None and f"{name}{i}" not in self.errors:
                         self.add_error(f"{name}{i}", "How much?")
         if data.get("oclock") and self._straight_in() is None:
             self.add_error("oclock", "The sun is not up here at that hour today.")
         return data
 
-    def described(self) -> dict[str, Any]:
+    def described(self) -> Described:
         """As a row keeps it. Asked of a form that is valid."""
-        data, light = self.cleaned_data, {}
+        data, light = self.cleaned_data, Described()
         if data["said"] == MEASURED:
             light = self._outlook()
         elif data["said"]:
-            light = {"said": data["said"]}
+            light = Described(said=data["said"])
         if light and data.get("cloth"):
             light["cloth"] = data["cloth"] / 100
         if light and data.get("lamps_on") is not None:
             light["lamps"] = [f"{data[name]:%H:%M}" for name in ("lamps_on", "lamps_off")]
         return light
 
-    def _outlook(self) -> dict[str, Any]:
+    def _outlook(self) -> Described:
         data = self.cleaned_data
-        light: dict[str, Any] = {"facing": self._facing(), "half_angle": WINDOW_DEG}
+        light = Described(facing=self._facing(), half_angle=WINDOW_DEG)
         if data.get("overhang") is not None and data["overhang"] < 90:
             light["overhang"] = data["overhang"]
         heights = [[azimuth, data.get(f"s{azimuth}") or 0.0] for azimuth in AZIMUTHS]
@@ -158,12 +160,10 @@ class LightForm(forms.Form):
         elevation, azimuth = sun_position(self.garden.latitude, self.garden.longitude, moment)
         return round(azimuth, 1) if elevation > 0 else None
 
-    def _before(self, i: int) -> dict[str, Any]:
+    def _before(self, i: int) -> Before:
         data = self.cleaned_data
-        found: dict[str, Any] = {
-            name: round(read_distance(data[f"{name}{i}"], self.units), 3) for name in ("height", "away", "wide")
-        }
-        found["towards"] = float(data.get(f"towards{i}") or 0)
+        height, away, wide = (round(read_distance(data[f"{name}{i}"], self.units), 3) for name in MEASURES)
+        found = Before(towards=float(data.get(f"towards{i}") or 0), height=height, away=away, wide=wide)
         if data[f"kind{i}"] == "tree":
             first, last = int(data.get(f"leaf_from{i}") or 5), int(data.get(f"leaf_to{i}") or 10)
             found["leaf"] = [MONTH_DOYS[first - 1], MONTH_DOYS[last] - 1]
@@ -181,7 +181,7 @@ class LightForm(forms.Form):
             yield [self[f"{name}{i}"] for name in names]
 
 
-def filled_from(light: Mapping[str, Any], units: str) -> dict[str, str]:
+def filled_from(light: Described, units: str) -> dict[str, str]:
     """A kept description as the form's fields; empty where nobody said."""
     if not light:
         return {"said": ""}
@@ -199,7 +199,8 @@ def filled_from(light: Mapping[str, Any], units: str) -> dict[str, str]:
     for azimuth, height in light.get("skyline", ()):
         found[f"s{int(azimuth)}"] = f"{height:g}"
     for i, one in zip(BEFORE, light.get("before", ()), strict=False):
-        found |= {f"{name}{i}": f"{distance_in(one[name], units):.3g}" for name in ("height", "away", "wide")}
+        measures = zip(MEASURES, (one["height"], one["away"], one["wide"]), strict=True)
+        found |= {f"{name}{i}": f"{distance_in(metres, units):.3g}" for name, metres in measures}
         found[f"towards{i}"] = min((key for key, _ in ROSE), key=lambda key: _apart(key, one["towards"]))
         found[f"kind{i}"] = "tree" if one.get("leaf") else "house"
         if one.get("leaf"):

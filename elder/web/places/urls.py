@@ -2,10 +2,11 @@
 
 from django.urls import path
 
-from elder.web.places import floor_views, sensor_views, sky_views, views, walk_views
+from elder.web.places import floor_views, sensor_views, sky_views, views, walk_views, wall_views
 
 urlpatterns = [
     path("places/", views.places, name="places"),
+    path("places/wall/", wall_views.wall, name="places-wall"),
     path("places/walk/", walk_views.walk, name="places-walk"),
     path("place/new/", views.new_place, name="place-new"),
     path("place/<int:place_id>/", views.edit_place, name="place-edit"),

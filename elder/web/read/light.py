@@ -8,15 +8,36 @@ and trees: ``towards``, ``height``, ``away``, ``wide`` in m, ``leaf`` first and 
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from datetime import date, time
-from typing import Any
+from typing import Literal, TypedDict
 
-from elder.engine.place.light import WINDOW_DEG, Aspect, Lit, PlaceLight, light_year
+from elder.engine.place.light import WINDOW_DEG, Aspect, Lit, PlaceLight, Shade, light_year
 from elder.engine.place.skyline import Obstacle, looking
+from elder.engine.plan.light_needs import UNROOTED_H
 from elder.web.garden.models import Garden, Place
 
-Described = Mapping[str, Any]
+
+class Before(TypedDict, total=False):
+    """A house or a tree, as a row keeps it."""
+
+    towards: float
+    height: float
+    away: float
+    wide: float
+    leaf: list[int]
+
+
+class Described(TypedDict, total=False):
+    """The light of a place, as a row keeps it."""
+
+    said: Shade
+    facing: float | None
+    half_angle: float
+    overhang: float
+    skyline: list[list[float]]
+    before: list[Before]
+    cloth: float
+    lamps: list[str]
 
 
 def light_of(place: Place) -> PlaceLight | None:
@@ -26,7 +47,7 @@ def light_of(place: Place) -> PlaceLight | None:
 
 def light_as_described(light: Described) -> PlaceLight:
     """The same from a description that is kept, or only tried."""
-    said = light.get("said", "")
+    said: Shade | Literal[""] = light.get("said", "")
     aspect = Aspect() if said else aspect_of(light)
     return PlaceLight(said, aspect, float(light.get("cloth", 0.0)), lamp_hours(light.get("lamps")))
 
@@ -44,12 +65,13 @@ def aspect_of(light: Described) -> Aspect:
 
 def obstacles_of(light: Described) -> list[Obstacle]:
     """The houses, walls and trees that stand before a place."""
-    return [
-        Obstacle(
-            one["towards"], one["height"], one["away"], one["wide"], tuple(one["leaf"]) if one.get("leaf") else None
-        )
-        for one in light.get("before", ())
-    ]
+    return [_obstacle(one) for one in light.get("before", ())]
+
+
+def _obstacle(one: Before) -> Obstacle:
+    leaf = one.get("leaf")
+    months = (leaf[0], leaf[1]) if leaf else None
+    return Obstacle(one["towards"], one["height"], one["away"], one["wide"], months)
 
 
 def lamp_hours(lamps: list[str] | None) -> float:
@@ -58,6 +80,15 @@ def lamp_hours(lamps: list[str] | None) -> float:
         return 0.0
     on, off = (time.fromisoformat(one) for one in lamps)
     return ((off.hour * 60 + off.minute - on.hour * 60 - on.minute) % 1440) / 60
+
+
+def is_shaded(place: Place, garden: Garden) -> bool:
+    """Whether a place never has more strong sun than unrooted stems bear; not where nobody said."""
+    light = light_of(place)
+    return (
+        light is not None
+        and float(light_year(light, garden.latitude, garden.longitude).strong_h.max()) <= UNROOTED_H[1]
+    )
 
 
 def lit_at(place: Place, garden: Garden, day: date) -> Lit | None:

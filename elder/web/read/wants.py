@@ -32,6 +32,7 @@ from elder.web.garden.models import Garden
 from elder.web.read.batches import BatchToday, batch_today
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.kit import kit_of
+from elder.web.read.light import is_shaded
 from elder.web.read.shortfall import least_more
 from elder.web.read.what_if import AS_IT_IS, WhatIf, want_of
 from elder.web.season.models import Want
@@ -236,7 +237,8 @@ def want_setting(row: Want, garden: Garden, today: date) -> Setting:
     assumptions = assumptions_of(garden)
     if row.carry_nights is not None:
         assumptions = replace(assumptions, carry_nights=max(row.carry_nights, garden.carry_nights))
-    return Setting(plant, plant.method(row.method), climate_of(garden), *places, today, assumptions)
+    shaded = is_shaded(row.rooting_place, garden)
+    return Setting(plant, plant.method(row.method), climate_of(garden), *places, today, assumptions, shaded)
 
 
 def reckon(

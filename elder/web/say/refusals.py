@@ -133,6 +133,12 @@ def _too_cold(no: _No) -> str:
     return f"{lead}: {plural(nights, 'night', 'nights')} to carry it in; you said {no.count('most')}.{later}"
 
 
+def _too_hot(no: _No) -> str:
+    later = f" Cut later, they can be ready on {no.day('soonest')}." if no["soonest"] else ""
+    heat = "it would be cut in a heat that unrooted stems do not bear there; in shade, misted, some do"
+    return f"Not for {no.day('by')}: {heat}.{later}"
+
+
 def _not_even_one(no: _No) -> str:
     cuttings = f"{no['cuttings']} {'cutting does' if no['cuttings'] == 1 else 'cuttings do'}"
     return f"{cuttings} not make even one plant that sure; {no['least']} would. Be less sure, or cut more."
@@ -173,6 +179,7 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     "too_late": _too_late,
     "only_early": _only_early,
     "too_cold": _too_cold,
+    "too_hot": _too_hot,
     "too_many": lambda no: (
         f"{no['wanted']} plants would want more than {no['most']} cuttings at that surety. "
         "Ask for fewer, or be less sure."

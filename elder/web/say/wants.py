@@ -165,6 +165,8 @@ def closed_words(reckoning: Reckoning, option: CutOption) -> str:
     if option.closed_by == "cold":
         nights = plural(round(option.nights), "night", "nights")
         return f"{nights} to carry the pots in; you said {reckoning.setting.assumptions.carry_nights}"
+    if option.closed_by == "heat":
+        return "high summer: too hot there for unrooted stems, unless in shade and misted"
     if option.closed_by == "killed":
         return f"frost kills it in the ground {years_words(option.killed)}"
     return "the wood is not in season" if option.closed_by == "wood" else "too late to be ready in time"

@@ -92,7 +92,7 @@ def _proposal(
         if light := light_words(item, item.row.garden):
             dim.append(f"{name}: {light}")
         if asker.choices[index].unsuited:
-            still_dim.append(f"{name}: the light of its places does not suit.")
+            still_dim.append(f"{name}: where there is room, the light does not suit.")
         stays[item.row.pk] = asker.choices[index].stays
         if index:
             changes.append(_change(item, asker.choices[0], asker.choices[index], places, today))

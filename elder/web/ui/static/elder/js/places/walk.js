@@ -1,10 +1,14 @@
 // The order one walks in: a place is dragged by its handle, or moved with the arrow keys while the handle has focus.
 document.addEventListener("alpine:init", function () {
-  window.Alpine.data("ranking", function () {
-    return window.elderAsking(function (component) {
-      return { body: new FormData(component.$root), targets: ["ranking"] };
+  const asks = function (name, target) {
+    window.Alpine.data(name, function () {
+      return window.elderAsking(function (component) {
+        return { body: new FormData(component.$root), targets: [target] };
+      });
     });
-  });
+  };
+  asks("ranking", "ranking");
+  asks("wall", "wall-answer");
 
   window.Alpine.data("walk", function () {
     return {
