@@ -34,11 +34,11 @@ def needs(plant: str, way: str, stage: str, **more: str) -> object:
         (MORNING, ("tomato", "plug", "unrooted"), "SHUT_OUT", "cooks"),
         (Lit(1.0, 0.5, 0, 0.3), ("tomato", "plug", "unrooted"), "FITS", "right"),
         (SUNNY, ("grapevine", "stick", "unrooted"), "FITS", "right"),  # bare wood
-        (SUNNY, ("basil", "jar", "rooted"), "FITS", "right"),
+        (SUNNY, ("basil", "jar", "rooted"), "FITS", "enough"),
         (MORNING, ("basil", "jar", "rooted"), "BORDERLINE", "too_little_sun"),
         (BRIGHT, ("basil", "jar", "rooted"), "NOT", "too_little_sun"),
-        (LAMPS, ("basil", "jar", "rooted"), "FITS", "right"),  # fourteen hours count as seven
-        (MORNING, ("mint", "jar", "rooted"), "FITS", "right"),
+        (LAMPS, ("basil", "jar", "rooted"), "FITS", "enough"),  # fourteen hours count as seven
+        (MORNING, ("mint", "jar", "rooted"), "FITS", "enough"),
         (SUNNY, ("vanilla", "bark", "rooted"), "NOT", "too_sunny"),
         (MORNING, ("vanilla", "bark", "rooted"), "FITS", "right"),
         (None, ("vanilla", "bark", "rooted"), "FITS", "unsaid"),

@@ -100,6 +100,8 @@ def pages(harrow: str) -> list[str]:
         f"place/{batch.rooting_place_id}/readings/",
         f"place/{Place.objects.get(name='Kitchen sill').pk}/readings/",
         f"place/{Place.objects.get(name='Landing shelf').pk}/floor/?vessel=tray&many=2",
+        f"place/{Place.objects.get(name='Kitchen sill').pk}/sky/",
+        "places/wall/",
         "shed/",
         "shed/mix/",
         "shed/count/",

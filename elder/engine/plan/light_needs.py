@@ -53,7 +53,8 @@ ANYTHING: Final = LightNeed(bears_dark=True)
 
 @dataclass(frozen=True)
 class LightFit:
-    """How a place suits a need, why (``cooks``, ``too_sunny``, ``too_dark``, ``too_little_sun``, ``right``, ``unsaid``)
+    """How a place suits a need, why (``cooks``, ``too_sunny``, ``too_dark``, ``too_little_sun``, ``enough``, ``right``,
+    ``unsaid``)
     and the hours that say so."""
 
     standing: Suited
@@ -90,7 +91,9 @@ def fit(lit: Lit | None, need: LightNeed) -> LightFit:
         return LightFit(Suited(1 + (lit.grows_h < need.wants_h[1])), "too_little_sun", lit.grows_h)
     if not need.bears_dark and not need.wants_h[0] and lit.lamp_h < LAMPS_ENOUGH_H and lit.sky < DIM_SKY:
         return LightFit(Suited(1 + (lit.sky < DARK_SKY)), "too_dark", lit.direct_h)
-    return LightFit(Suited.FITS, "right", lit.grows_h if need.wants_h[0] else lit.strong_h)
+    if need.wants_h[0]:
+        return LightFit(Suited.FITS, "enough", lit.grows_h)
+    return LightFit(Suited.FITS, "right", lit.strong_h)
 
 
 def fit_on(light: PlaceLight | None, climate: Climate, need: LightNeed, day: date) -> LightFit:

@@ -44,8 +44,9 @@ def fit_in(askers: Sequence[Asker], fixed: Iterable[Stay], capacity: Capacity, *
     What stands already is ``fixed``. Weeks run from ``start``; a stay counts in each week it touches. Where
     no choice fits everything, what overflows is as little as can be.
     """
-    if not askers or not capacity:
-        return Fit({asker.key: 0 for asker in askers}, 0, 0.0)
+    if not askers or not capacity:  # nothing binds: each takes what is cheapest, which moves for light alone
+        cheapest = {asker.key: int(np.argmin([one.cost for one in asker.choices])) for asker in askers}
+        return Fit(cheapest, 0, sum(asker.choices[cheapest[asker.key]].cost for asker in askers))
     programme = _Programme(askers, fixed, capacity, start, math.ceil(days / WEEK))
     return programme.fit(programme.improved(programme.solved()))
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from zoneinfo import ZoneInfo
@@ -14,6 +15,7 @@ from elder.engine.climate.day_of_year import doy0
 from elder.engine.place.light import STRONG_DEG, seen
 from elder.engine.place.sun import sun_path
 from elder.engine.place.warmth import hourly_temperatures
+from elder.engine.place.weather import DayAhead
 from elder.web.garden.access import GardenRequest
 from elder.web.garden.models import Garden, Place
 from elder.web.places.paces import STEADY, root_days, ways_in_use
@@ -21,6 +23,7 @@ from elder.web.read.air import air_at
 from elder.web.read.batches import BatchToday, living
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.light import light_of, lit_at
+from elder.web.read.services import days_ahead
 from elder.web.say.air import air_words
 from elder.web.say.light import at_clock, lit_words
 from elder.web.say.units import temperature
@@ -46,25 +49,41 @@ class Shelf:
 def shelves(request: GardenRequest, rooms: dict[int, list[tuple[str, bool]]]) -> list[Shelf]:
     """Every place in the order it is walked. ``rooms``: what each holds, by its key."""
     garden, today = request.garden, request.today
-    batches = living(garden, today)
-    return [_shelf(place, request, batches, rooms[place.pk]) for place in garden.places.all()]
+    batches, ahead = living(garden, today), days_ahead(garden, today)
+    return [_shelf(place, request, batches, ahead, rooms[place.pk]) for place in garden.places.all()]
 
 
-def _shelf(place: Place, request: GardenRequest, batches: list[BatchToday], room: list[tuple[str, bool]]) -> Shelf:
+def _shelf(
+    place: Place,
+    request: GardenRequest,
+    batches: list[BatchToday],
+    ahead: Sequence[DayAhead],
+    room: list[tuple[str, bool]],
+) -> Shelf:
     garden, today, units = request.garden, request.today, request.user.units
     hours = hourly_temperatures(place_of(place), climate_of(garden))[doy0(today)]
     low, high = (temperature(float(end), units) for end in (hours.min(), hours.max()))
-    air = air_at(place, garden, today)
-    light = lit_words(lit_at(place, garden, today))
-    things = standing_things(place, batches)
+    light, things = lit_words(lit_at(place, garden, today)), standing_things(place, batches)
     said = listed(f"{one.count} {one.name}" for one in things) or "nothing"
-    scene = shelf_scene(
-        things, sun_by_clock(place, garden, today), ground_of(place),
-        words=f"{place.name}: {light or 'light not said'}. There stands: {said}.",
-    )  # fmt: skip
-    warmth = low if low == high else f"{low} to {high}"
-    swing = swing_words(place, garden, today) if float(hours.max() - hours.min()) >= SWING_C else ""
-    return Shelf(place, scene, warmth, swing, light, air_words(air) if air and place.standing != "ground" else "", room)
+    return Shelf(
+        place=place,
+        scene=shelf_scene(
+            things,
+            sun_by_clock(place, garden, today),
+            ground_of(place),
+            words=f"{place.name}: {light or 'light not said'}. There stands: {said}.",
+        ),
+        warmth=low if low == high else f"{low} to {high}",
+        swing=swing_words(place, garden, today) if float(hours.max() - hours.min()) >= SWING_C else "",
+        light=light,
+        air=_air_words(place, today, ahead),
+        room=room,
+    )
+
+
+def _air_words(place: Place, today: date, ahead: Sequence[DayAhead]) -> str:
+    air = None if place.standing == Place.Standing.GROUND else air_at(place, today, ahead)
+    return air_words(air) if air else ""
 
 
 def swing_words(place: Place, garden: Garden, today: date) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
 from typing import Final
 
@@ -9,21 +10,19 @@ import numpy as np
 
 from elder.engine.place.air import ROOM_HUMIDITY, Air, outdoor_humidity
 from elder.engine.place.readings import Readings
-from elder.engine.place.weather import noon_at
-from elder.web.garden.models import Garden, Place
+from elder.engine.place.weather import DayAhead, noon_at
+from elder.web.garden.models import Place
 from elder.web.read.gardens import place_of, stood_at
-from elder.web.read.services import days_ahead
 
 FRESH_DAYS: Final = 2  # a reading older than this says nothing of today (assumed)
 AFTERNOON: Final = slice(12, 17)  # the hours in which the air takes most
 
 
-def air_at(place: Place, garden: Garden, today: date) -> Air | None:
-    """The air at a place at its driest today; ``None`` where neither sensor nor weather tells."""
+def air_at(place: Place, today: date, ahead: Sequence[DayAhead]) -> Air | None:
+    """The air at a place at its driest today, by its sensor, else by the days ahead; ``None`` where neither tells."""
     readings = stood_at(place).readings
     if readings is not None and (read := _as_read(readings, today)):
         return read
-    ahead = days_ahead(garden, today)
     if not ahead:
         return None
     noon = noon_at(place_of(place), ahead[0])

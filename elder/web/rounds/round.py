@@ -144,7 +144,7 @@ def jobs_of(batch: BatchToday, garden: Garden, ahead: Sequence[DayAhead]) -> lis
     first = ahead[0] if ahead else None
     places = places_of(garden)
     here = places[batch.place_id(stage_of(batch.state))]
-    air = air_for(batch, here, garden)
+    air = air_for(batch, here, ahead)
     care = cares(
         batch.under_way, weekdays=garden.water_days, around=around_of(batch, here, garden, air=air, first=first)
     )

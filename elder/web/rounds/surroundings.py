@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Final
 
 from elder.engine.place.air import Air, advice, under_cover
@@ -25,9 +26,9 @@ def cover_of(batch: BatchToday) -> str:
     return chosen if chosen in ("none", "loose", "closed") else batch.method.cover
 
 
-def air_for(batch: BatchToday, here: Place, garden: Garden) -> Air | None:
+def air_for(batch: BatchToday, here: Place, ahead: Sequence[DayAhead]) -> Air | None:
     """The air about a batch; of what stands in open ground nobody asks."""
-    return None if here.standing == Place.Standing.GROUND else air_at(here, garden, batch.today)
+    return None if here.standing == Place.Standing.GROUND else air_at(here, batch.today, ahead)
 
 
 def around_of(batch: BatchToday, here: Place, garden: Garden, *, air: Air | None, first: DayAhead | None) -> Around:

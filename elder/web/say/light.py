@@ -62,6 +62,7 @@ def fit_words(fit: LightFit) -> str:
         "too_sunny": f"{hours} of strong sun",
         "too_little_sun": f"only {hours} of sun" if fit.hours >= 0.25 else "no sun",
         "too_dark": "too dark to keep leaves",
+        "enough": f"{hours} of sun",
         "unsaid": "its light is not said",
         "right": f"{hours} of strong sun" if fit.hours >= 0.25 else "no strong sun",
     }[fit.why]

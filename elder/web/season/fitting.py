@@ -36,11 +36,14 @@ class Change:
 
 @dataclass(frozen=True)
 class Proposal:
-    """What *fit them in* proposes. ``before`` and ``after`` say where room lacks without and with it."""
+    """What *fit them in* proposes. ``before`` and ``after`` say where room lacks without and with it; ``dim`` and
+    ``still_dim`` what stands without its light."""
 
     changes: list[Change]
     before: list[str]
     after: list[str]
+    dim: list[str]
+    still_dim: list[str]
     extra: int
     held: int
 
@@ -99,8 +102,10 @@ def _proposal(
     left = overflows(stays, capacities(places.values()), start=today, days=LOOKED_AHEAD_DAYS)
     return Proposal(
         changes=changes,
-        before=[crowd_words(over, places, today) for over in crowding(before, places.values(), today)] + dim,
-        after=[crowd_words(over, places, today) for over in left] + still_dim,
+        before=[crowd_words(over, places, today) for over in crowding(before, places.values(), today)],
+        after=[crowd_words(over, places, today) for over in left],
+        dim=dim,
+        still_dim=still_dim,
         extra=sum(max(change.choice.count - change.reckoning.to_cut, 0) for change in changes),
         held=sum(max(change.choice.held_days - _held(change.reckoning), 0) for change in changes),
     )

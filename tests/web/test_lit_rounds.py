@@ -1,0 +1,289 @@
+"""Light, air, rain and wind where they matter: the round, the look, the hand, the fit, the want's first places."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, timedelta
+from typing import Any
+
+import pytest
+
+from elder.engine.handbook.loading import handbook
+from elder.engine.place.air import Air
+from elder.engine.place.weather import DayAhead
+from elder.engine.setting import Setting
+from elder.web.batches.models import Entry
+from elder.web.garden.models import Place
+from elder.web.read.air import air_at
+from elder.web.read.batches import batch_of
+from elder.web.read.gardens import assumptions_of, climate_of, place_of
+from elder.web.read.ill_lit import ill_lit
+from elder.web.rounds import round as rounds
+from elder.web.rounds.weather_words import rain_words, weather_lines
+from elder.web.say.air import air_words, cover_advice, dry_words
+from elder.web.season.better_place import best_places
+from tests.factories import PlaceFactory, WantFactory
+from tests.web.conftest import take
+from tests.web.presses import MILD, TODAY, at, look, page, press, text
+
+SUNNY = {"facing": 180.0}
+BRIGHT = {"said": "bright shade"}
+
+
+def jobs(garden: Any) -> dict[str, Any]:
+    fresh = type(garden).objects.get(pk=garden.pk)
+    return {job.verb: job for job in rounds.jobs_in(rounds.round_of(fresh, TODAY).now)}
+
+
+@pytest.fixture
+def landing(garden: Any) -> Place:
+    place: Place = PlaceFactory(garden=garden, name="Landing", day_c=18, night_c=16, light=BRIGHT)
+    return place
+
+
+@pytest.fixture
+def in_the_sun(sill: Place, batch: Any, mild: None) -> Any:
+    """Eleven side shoots in jars on a south sill."""
+    sill.light = SUNNY
+    sill.save()
+    return batch
+
+
+def test_a_tray_in_the_sun_is_moved(owner: Any, garden: Any, in_the_sun: Any, landing: Place) -> None:
+    said = text(page(owner, "round", garden))
+    assert "Move 11 out of the sun Tomato" in said
+    assert "Kitchen sill has 6 hours of strong sun, and they are unrooted; Landing suits." in said
+    owner.post(at("round-move", garden, in_the_sun.pk), {"place": landing.pk, "stage": "waiting"})
+    assert "relight" not in jobs(garden)
+    fresh = batch_of(type(garden).objects.get(pk=garden.pk), in_the_sun.pk, TODAY)
+    assert fresh.place_id("waiting") == landing.pk
+
+
+def test_or_it_is_shaded_where_it_stands(owner: Any, garden: Any, in_the_sun: Any) -> None:
+    assert "no place described here suits" in text(page(owner, "round", garden))
+    press(owner, garden, "shade", in_the_sun, on=TODAY.isoformat())
+    assert "relight" not in jobs(garden)
+
+
+def test_shaded_a_fortnight_ago(garden: Any, in_the_sun: Any) -> None:
+    Entry(batch=in_the_sun, kind="tended", deed="shade", on=TODAY - timedelta(days=14)).save()
+    assert "relight" not in jobs(garden)
+
+
+def test_shaded_longer_ago(garden: Any, want: Any, sill: Place, mild: None) -> None:
+    sill.light = SUNNY
+    sill.save()
+    batch = take(want, on=TODAY - timedelta(days=20))
+    Entry(batch=batch, kind="tended", deed="shade", on=TODAY - timedelta(days=15)).save()
+    assert "relight" in jobs(garden)
+
+
+def test_what_is_potted_wants_its_sun_after_a_week(garden: Any, batch: Any, landing: Place, mild: None) -> None:
+    batch.growing_place = landing
+    batch.save()
+    for kind in ("rooted", "potted"):
+        Entry(batch=batch, kind=kind, on=TODAY - timedelta(days=7), count=11).save()
+    found = jobs(garden)["relight"]
+    assert (found.task.count, found.about.light.fit.why, found.about.light.there) == (11, "too_little_sun", None)
+    sunny = PlaceFactory(garden=garden, name="Lean-to", standing="air", light=SUNNY)
+    assert jobs(garden)["relight"].about.light.there == sunny
+    sunny.capacity = {"pot": 0}
+    sunny.save()
+    assert jobs(garden)["relight"].about.light.there is None
+
+
+def test_the_place_with_more_light_is_named(garden: Any, batch: Any, mild: None) -> None:
+    PlaceFactory(garden=garden, name="Lean-to", standing="air", light=SUNNY)
+    for kind in ("rooted", "potted"):
+        Entry(batch=batch, kind=kind, on=TODAY - timedelta(days=7), count=11).save()
+    assert jobs(garden)["light"].about.said == "Lean-to has it."
+
+
+def test_a_wilt_at_noon_is_the_sun(owner: Any, garden: Any, in_the_sun: Any) -> None:
+    answer = look(owner, in_the_sun, signs=["wilted"])
+    said = text(owner.get(answer.url).content.decode())
+    assert "The sun: where it stands there is more strong sun than a stem without roots bears" in said
+    Place.objects.update(light=BRIGHT)
+    said = text(owner.get(answer.url).content.decode())
+    assert "The sun: where it stands" not in said
+
+
+def test_shade_is_not_asked_for_in_the_shade(garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    rack = PlaceFactory(garden=garden, name="Shade rack", standing="air", light=BRIGHT)
+    take(WantFactory(garden=garden, rooting_place=rack), on=date(2027, 3, 6))
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: (DayAhead(TODAY, 33, 18), *MILD[1:]))
+    found = jobs(garden)
+    assert "mist" in found
+    assert "shade" not in found
+
+
+def test_mist_as_often_as_the_air_asks(owner: Any, garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    rack = PlaceFactory(garden=garden, name="Rack", standing="air", light=BRIGHT)
+    bare = WantFactory(garden=garden, rooting_place=rack, plant="basil", method="mix")
+    batch = take(bare, on=date(2027, 3, 14))
+    batch.treatment = {"cover": "none"}
+    batch.save()
+    # 27 by day after a night of 12: e°(27) − e°(12) = 3.567 − 1.403 = 2.16 kPa; (2.16 − 0.6)/0.4 = 3.9, so four times.
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: (DayAhead(TODAY, 27, 12), *MILD[1:]))
+    assert jobs(garden)["mist"].about.said == "Mist four times a day: as the air is today."
+    assert "Mist four times a day" in text(page(owner, "round", garden))
+    batch.treatment = {"cover": "loose"}
+    batch.save()
+    # Under a loose cap at 82% it is 0.18·3.567 = 0.64: once.
+    assert jobs(garden)["mist"].about.said == "Mist once a day: 0.6 kPa under it today."
+
+
+def test_what_drinks_from_a_jar_or_has_no_leaves_is_not_misted(garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    rack = PlaceFactory(garden=garden, name="Rack", standing="air")
+    take(WantFactory(garden=garden, rooting_place=rack), on=date(2027, 3, 14))
+    take(WantFactory(garden=garden, rooting_place=rack, plant="grapevine", method="stick"), on=date(2027, 2, 20))
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: (DayAhead(TODAY, 27, 6), *MILD[1:]))
+    assert "mist" not in jobs(garden)
+
+
+def test_a_loose_cap_is_opened_where_the_air_is_close(garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    rack = PlaceFactory(garden=garden, name="Rack", standing="air")
+    take(WantFactory(garden=garden, rooting_place=rack, plant="basil", method="mix"), on=date(2027, 3, 14))
+    # 6 by day after 5: under the cap e°(6)·(1 − 0.93) = 0.06 kPa.
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: (DayAhead(TODAY, 6, 5), *MILD[1:]))
+    assert jobs(garden)["air"].about.said == "Too close, 0.1 kPa under it: open the cap by day."
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: (DayAhead(TODAY, 18, 12), *MILD[1:]))
+    assert "air" not in jobs(garden)
+
+
+def test_the_air_of_a_place(garden: Any, sill: Place) -> None:
+    rack = PlaceFactory(garden=garden, name="Rack", standing="air", lift_day_c=5)
+    assert air_at(sill, TODAY, MILD) == Air(20.0, 0.5)
+    found = air_at(rack, TODAY, MILD)
+    assert found is not None
+    # 15 outdoors and 5 more under its cover, after a night of 8: e°(8)/e°(20) = 1.0727/2.3383.
+    assert (found.celsius, found.humidity) == (20.0, pytest.approx(0.4588, abs=1e-4))
+    assert air_at(rack, TODAY, ()) is None
+
+
+def test_the_air_in_words() -> None:
+    assert air_words(Air(20, 0.5)) == (
+        "1.2 kPa at its driest, likely: unrooted stems wilt bare, and stand well under a loose cap"
+    )
+    assert air_words(Air(20, 0.8, is_read=True)) == "0.5 kPa at its driest, read: right for unrooted stems, bare"
+    assert air_words(Air(6, 0.93)) == "0.1 kPa at its driest, likely: damp and close, no cover"
+    assert air_words(Air(36, 0.2)).endswith("wilt even under a loose cap; mist twice a day")
+    assert cover_advice(Air(20, 0.5), "unrooted", "loose") == ""
+    assert dry_words(Air(20, 0.6)) == ""
+    assert dry_words(Air(24, 0.4)) == "Dry air today, 1.8 kPa: keep to yesterday’s rung, and in shade."
+
+
+def test_sticking_in_the_ground_waits_for_rain(owner: Any, garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    bed = PlaceFactory(garden=garden, name="Bed", standing="ground")
+    want = WantFactory(garden=garden, rooting_place=bed, plant="blackcurrant", method="ground")
+    batch = take(want, on=date(2026, 1, 10), today=TODAY, count=5)
+    for kind in ("rooted",):
+        Entry(batch=batch, kind=kind, on=date(2026, 6, 1), count=5).save()
+    Entry(batch=batch, kind="planted", on=date(2026, 6, 2), count=5).save()
+    fresh = batch_of(type(garden).objects.get(pk=garden.pk), batch.pk, TODAY)
+    if not any(task.verb == "lift" for task in fresh.tasks):
+        pytest.fail("five are to be lifted")
+    days = [replace(day, rain_mm=9.0 if i == 2 else 0.0) for i, day in enumerate(MILD)]
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: tuple(days))
+    found = rounds.round_of(type(garden).objects.get(pk=garden.pk), TODAY)
+    assert "lift" not in {job.verb for job in rounds.jobs_in(found.now)}
+    (job,) = [job for job in rounds.jobs_in(found.waits) if job.verb == "lift"]
+    assert (job.task.due, job.about.said) == (TODAY + timedelta(days=3), "After the rain that is told: Tue.")
+    dry = tuple(MILD)
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: dry)
+    assert jobs(garden)["lift"].about.said == "No rain is told: water the ground the evening before."
+
+
+def test_rain_in_words() -> None:
+    wet = tuple(replace(day, rain_mm=6.0) for day in MILD)
+    assert rain_words(wet, TODAY) == "It rains today: the ground is soft."
+    assert rain_words((), TODAY) == ""
+
+
+def test_rain_and_gales_for_what_stands_outdoors(owner: Any, garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    rack = PlaceFactory(garden=garden, name="Shade rack", standing="air", sheltered=False)
+    days = tuple(
+        replace(day, rain_mm=12.4 if i == 1 else 0, gust_kmh=70.0 if i == 3 else 20) for i, day in enumerate(MILD)
+    )
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: days)
+    assert "Gusts" not in page(owner, "round", garden)
+    batch = take(WantFactory(garden=garden, rooting_place=rack, plant="mint"), on=date(2027, 3, 14))
+    said = text(page(owner, "round", garden))
+    assert "Rain Sun, about 12 mm: pots in the open want no water that day." in said
+    assert "Gusts of 70 km/h on Tue: stake or lay flat what stands at Shade rack." in said
+    fresh = type(garden).objects.get(pk=garden.pk)
+    lines = weather_lines(days, [batch_of(fresh, batch.pk, TODAY)], fresh, "us")
+    assert lines == [
+        "Rain Sun, about 0.5 in: pots in the open want no water that day.",
+        "Gusts of 43 mph on Tue: stake or lay flat what stands at Shade rack.",
+    ]
+    Place.objects.filter(pk=rack.pk).update(sheltered=True)
+    assert "Gusts" not in page(owner, "round", garden)
+
+
+def test_a_dry_day_keeps_the_ladder_where_it_is(garden: Any, batch: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    rack = PlaceFactory(garden=garden, name="Rack", standing="air")
+    batch.growing_place = rack
+    batch.save()
+    for kind in ("rooted", "potted", "hardening"):
+        Entry(batch=batch, kind=kind, on=TODAY - timedelta(days=2), count=11).save()
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: (DayAhead(TODAY, 24, 6), *MILD[1:]))
+    assert jobs(garden)["harden_step"].about.said.startswith("Dry air today, 2.0 kPa")
+
+
+def test_the_first_places_of_a_want_go_by_light(garden: Any, sill: Place, landing: Place) -> None:
+    plant = handbook()["tomato"]
+    spot = place_of(sill)
+    asked = Setting(plant, plant.ways[0], climate_of(garden), spot, spot, TODAY, assumptions_of(garden))
+    places = list(garden.places.all())
+    assert best_places(asked, places) == (sill, sill)
+    sill.light = SUNNY
+    found = best_places(asked, [sill, landing])
+    assert found is not None
+    # Rooted in the shade of the landing; then back to the sun of the sill.
+    assert [place.name for place in found] == ["Landing", "Kitchen sill"]
+
+
+def test_the_hand_is_told_where_there_is_light(owner: Any, garden: Any, sill: Place) -> None:
+    sill.light = SUNNY
+    sill.save()
+    said = text(page(owner, "windfall", garden))
+    assert "Not the light for it: 6 hours of strong sun." in said
+    assert "plug under a dome" not in said  # a closed dome has no business in the sun
+    PlaceFactory(garden=garden, name="Landing", light=BRIGHT)
+    said = text(page(owner, "windfall", garden))
+    assert "Landing, then Kitchen sill" in said
+    assert "Not the light for it" not in said.split("Worth it")[1]
+
+
+def test_a_way_is_fitted_in_where_it_has_light(owner: Any, garden: Any, sill: Place, landing: Place) -> None:
+    sill.light = SUNNY
+    sill.save()
+    row = WantFactory(garden=garden, rooting_place=sill)
+    answer = owner.get(at("season-fit", garden))
+    (change,) = answer.context["proposal"].changes
+    assert change.choice.places == (landing.pk, sill.pk)
+    said = text(answer.content.decode())
+    assert "Kitchen sill has 6½ hours of strong sun before they root; Landing suits." in said
+    owner.post(at("season-fit", garden), {"change": [change.key]})
+    row.refresh_from_db()
+    assert (row.rooting_place, row.growing_place) == (landing, sill)
+    assert "Everything has room." in page(owner, "season-fit", garden)
+
+
+def test_a_batch_under_a_closed_cover_is_told_at_once(garden: Any, sill: Place, mild: None) -> None:
+    sill.light = {"said": "part sun"}
+    sill.save()
+    batch = take(WantFactory(garden=garden, rooting_place=sill, plant="tomato", method="plug"), on=date(2027, 3, 14))
+    fresh = type(garden).objects.get(pk=garden.pk)
+    (found,) = ill_lit(batch_of(fresh, batch.pk, TODAY), fresh)
+    # pvlib 0.16.1 has the sun 10° up and higher for 9.77 hours that day; 0.35 of that in part sun.
+    assert (found.fit.why, round(found.fit.hours, 1)) == ("cooks", 3.4)
+
+
+def test_what_was_potted_six_days_ago_keeps_its_shade(garden: Any, batch: Any, landing: Place, mild: None) -> None:
+    batch.growing_place = landing
+    batch.save()
+    for kind in ("rooted", "potted"):
+        Entry(batch=batch, kind=kind, on=TODAY - timedelta(days=6), count=11).save()
+    assert "relight" not in jobs(garden)
