@@ -31,9 +31,28 @@ document.addEventListener("alpine:init", function () {
       root.addEventListener("pointermove", function (event) {
         if (component.drawing && event.buttons) component.mark(event);
       });
-      window.addEventListener("pointerup", function () {
-        component.drawing = false;
+      // Worked out when the finger is lifted: an answer under way would take the drawing from under it.
+      ["pointerup", "pointercancel"].forEach(function (ends) {
+        window.addEventListener(ends, function () {
+          if (!component.drawing) return;
+          component.drawing = false;
+          root.elements.said.dispatchEvent(new Event("input", { bubbles: true }));
+        });
       });
+    };
+    // What is being drawn, until the answer redraws it.
+    asking.follow = function (view, box, x, y) {
+      let line = view.querySelector(".sky-drawn polyline");
+      if (!line) {
+        const name = "http://www.w3.org/2000/svg";
+        const sheet = document.createElementNS(name, "svg");
+        sheet.setAttribute("class", "sky-drawn");
+        line = document.createElementNS(name, "polyline");
+        line.setAttribute("points", "");
+        sheet.append(line);
+        view.append(sheet);
+      }
+      line.setAttribute("points", line.getAttribute("points") + " " + Math.round(x) + "," + Math.round(y));
     };
     // The height that was tapped goes to the nearest direction of the table.
     asking.mark = function (event) {
@@ -48,8 +67,8 @@ document.addEventListener("alpine:init", function () {
       const field = this.$root.elements["s" + nearest];
       if (!field) return;
       field.value = Math.max(0, Math.min(85, Math.round(height)));
+      this.follow(view, box, event.clientX - box.left, event.clientY - box.top);
       event.preventDefault();
-      field.dispatchEvent(new Event("input", { bubbles: true }));
     };
     return asking;
   });
