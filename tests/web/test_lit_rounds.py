@@ -14,13 +14,17 @@ from elder.engine.place.weather import DayAhead
 from elder.engine.setting import Setting
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Place
+from elder.web.plants.ways import quickest
 from elder.web.read.air import air_at
 from elder.web.read.batches import batch_of
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.ill_lit import ill_lit
+from elder.web.read.wants import reckon_all
+from elder.web.rounds import course
 from elder.web.rounds import round as rounds
 from elder.web.rounds.weather_words import rain_words, weather_lines
 from elder.web.say.air import air_words, cover_advice, dry_words
+from elder.web.season import today as today_list
 from elder.web.season.better_place import best_places
 from tests.factories import PlaceFactory, WantFactory
 from tests.web.conftest import take
@@ -287,3 +291,48 @@ def test_what_was_potted_six_days_ago_keeps_its_shade(garden: Any, batch: Any, l
     for kind in ("rooted", "potted"):
         Entry(batch=batch, kind=kind, on=TODAY - timedelta(days=6), count=11).save()
     assert "relight" not in jobs(garden)
+
+
+def test_the_school_of_six_hours_wants_the_sun(owner: Any, garden: Any, in_the_sun: Any) -> None:
+    sheet = text(page(owner, "cut-sheet", garden, in_the_sun.want_id))
+    assert "Bright, never full sun" in sheet
+    chosen = owner.get(at("cut-sheet", garden, in_the_sun.want_id), {"school-light": "six hours of sun"})
+    assert "Six hours of sun, water always to the mark" in text(chosen.content.decode())
+    in_the_sun.treatment = {"light": "six hours of sun"}
+    in_the_sun.save()
+    assert "relight" not in jobs(garden)
+    Place.objects.update(light=BRIGHT)
+    assert jobs(garden)["relight"].about.light.fit.why == "too_little_sun"
+
+
+def test_a_warmer_place_in_the_sun_is_no_way_out(garden: Any, batch: Any, mild: None) -> None:
+    warm = PlaceFactory(garden=garden, name="Hot sill", day_c=25, night_c=24, light=SUNNY)
+    fresh = type(garden).objects.get(pk=garden.pk)
+    here, found = fresh.places.get(name="Kitchen sill"), batch_of(fresh, batch.pk, TODAY)
+    assert not course._may_stand(warm, here, found)
+    warm.light = BRIGHT
+    assert course._may_stand(warm, here, found)
+
+
+def test_a_plants_page_takes_the_quickest_place_with_light(garden: Any, sill: Place) -> None:
+    hot = PlaceFactory(garden=garden, name="Hot sill", day_c=25, night_c=24, light=SUNNY)
+    plant, climate = handbook()["tomato"], climate_of(garden)
+    assert quickest(plant, plant.ways[0], garden, climate, TODAY)[1] == sill
+    sill.light = SUNNY
+    sill.save()
+    assert quickest(plant, plant.ways[0], garden, climate, TODAY)[1] == hot  # where none has it, the quickest of all
+
+
+def test_what_is_struck_in_the_ground_is_cut_after_rain(
+    owner: Any, garden: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    bed = PlaceFactory(garden=garden, name="Bed", standing="ground")
+    row = WantFactory(garden=garden, rooting_place=bed, plant="blackcurrant", method="ground", wanted=4, cut_on=TODAY)
+    (dry,) = today_list.todays_list(reckon_all(garden, TODAY), garden, TODAY)
+    assert (dry.due, dry.about) == (TODAY, "Blackcurrant")
+    wet = tuple(replace(day, rain_mm=8.0 if i == 3 else 0.0) for i, day in enumerate(MILD))
+    monkeypatch.setattr(today_list, "days_ahead", lambda garden, today: wet)
+    (told,) = today_list.todays_list(reckon_all(garden, TODAY), garden, TODAY)
+    assert told.due == TODAY + timedelta(days=4)
+    assert told.about == "Blackcurrant · after the rain that is told for Tue 23 Mar"
+    assert row.pk

@@ -14,6 +14,7 @@ from elder.engine.chance.ready_by import first_day_at, ready_from_cut
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import doy0
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.plan.light_needs import Suited, fit_on, need_of
 from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
 from elder.engine.refusal import Refusal
@@ -24,6 +25,7 @@ from elder.engine.shed.mix import ph_range, usual_recipe
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.kit import kit_of
+from elder.web.read.light import light_of
 from elder.web.read.wants import Reckoning, reckon
 from elder.web.say.containers import vessel_words
 from elder.web.say.pictures import want_scene
@@ -90,8 +92,11 @@ def cuttable_now(plant: Plant, climate: Climate, today: date) -> list[Method]:
 def quickest(
     plant: Plant, method: Method, garden: Garden, climate: Climate, today: date
 ) -> tuple[Ready | None, Place | None]:
-    """The place where a way roots soonest if struck today; the first suitable one where none does in time."""
-    suited = [place for place in garden.places.all() if (place.standing == Place.Standing.GROUND) == method.direct]
+    """The place where a way roots soonest if struck today, of those that have its light where any has; the first
+    suitable one where none does in time."""
+    standing = [place for place in garden.places.all() if (place.standing == Place.Standing.GROUND) == method.direct]
+    need = need_of(plant, method, "unrooted")
+    suited = [one for one in standing if fit_on(light_of(one), climate, need, today).standing < Suited.NOT] or standing
     best: tuple[Ready | None, Place | None] = (None, suited[0] if suited else None)
     for place in suited:
         spot = place_of(place)

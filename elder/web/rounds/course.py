@@ -8,11 +8,13 @@ from django.urls import reverse
 
 from elder.engine.batch.remedies import Warmer, fewer, later, warmer
 from elder.engine.chance.counting import chance_of
+from elder.engine.plan.light_needs import Suited, fit_on
 from elder.engine.plan.seed_rival import seed_rival
 from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import BatchToday, forecast_if_moved
 from elder.web.read.gardens import places_of
-from elder.web.read.ill_lit import ill_lit
+from elder.web.read.ill_lit import ill_lit, lit_needs
+from elder.web.read.light import light_of
 from elder.web.read.wants import Reckoning, batches_of, reckon, want_row
 from elder.web.say.light import fit_words
 from elder.web.say.wants import headline
@@ -94,6 +96,12 @@ def _warmer(batch: BatchToday, whole: Reckoning, garden: Garden) -> list[WayOut]
 def _may_stand(place: Place, here: Place, batch: BatchToday) -> bool:
     holds = place.capacity.get(batch.method.container) if place.capacity else None
     is_possible = holds is None if not place.capacity else bool(holds)
+    if is_possible and any(
+        fit_on(light_of(place), batch.climate, need, batch.today).standing >= Suited.NOT
+        for kind, _, _, need in lit_needs(batch)
+        if kind == "waiting"
+    ):
+        return False  # warmer, and not the light for it
     return place.pk != here.pk and place.standing != Place.Standing.GROUND and is_possible
 
 

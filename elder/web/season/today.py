@@ -7,7 +7,10 @@ from datetime import date, timedelta
 from django.urls import reverse
 
 from elder.engine.cut.steps import prepare_days
+from elder.engine.refusal import Refusal
+from elder.engine.round.weather_days import after_rain
 from elder.web.garden.models import Garden
+from elder.web.read.services import days_ahead
 from elder.web.read.wants import Reckoning
 from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, days_away, plural
@@ -45,12 +48,27 @@ def _cuts(reckoning: Reckoning, garden: Garden, today: date) -> list[Due]:
             return [_due(max(ready_by, today), "prepare", "Ready the branch", what, sheet, today)]
         if option.day <= today + AHEAD:
             deed = f"Cut {plural(reckoning.to_cut, plant.cutting_one, plant.cutting_many)}"
-            return [_due(option.day, "cut", deed, name, url, today)]
+            day, told = _after_rain(reckoning, garden, option.day, today)
+            return [_due(day, "cut", deed, f"{name}{told}", url, today)]
     more = reckoning.shortfall
     if more and more.day <= today + AHEAD:
         what = f"{name}, which is short; until {day_words(more.until, today, weekday=False)}"
         return [_due(max(more.day, today), "cut", f"Cut {more.count} more", what, url, today)]
     return []
+
+
+def _after_rain(reckoning: Reckoning, garden: Garden, day: date, today: date) -> tuple[date, str]:
+    """What is struck in the open ground is cut the day after rain that is told, if that day is as good."""
+    option = reckoning.option
+    if not reckoning.method.direct or option is None or isinstance(reckoning.plan, Refusal):
+        return day, ""
+    wet = after_rain(days_ahead(garden, today), today)
+    plan = reckoning.plan
+    if wet is None or wet <= max(day, today) or not 0 <= plan.index(wet) < len(plan):
+        return day, ""
+    if plan.standing[plan.index(wet)] != plan.standing[plan.index(max(day, today))]:
+        return day, ""
+    return wet, f" · after the rain that is told for {day_words(wet - timedelta(days=1), today)}"
 
 
 def _due(day: date, verb: str, deed: str, what: str, url: str, today: date) -> Due:
