@@ -38,8 +38,8 @@ WORDS: Final = (
          "Nights colder at a place than what stands there bears, in a usual year. More than you would carry pots in "
          "on close a cut day."),
     Word("Strong sun", "strong-sun",
-         "Sun that stands 25° high or more, where the air lets most of it through. A stem without roots bears an hour or "
-         "so of it. Hours of sun are possible ones, as if no cloud came."),
+         "Sun that stands 25° high or more, where the air lets most of it through. A stem without roots bears an hour "
+         "or so of it. Hours of sun are possible ones, as if no cloud came."),
     Word("Batch", "batch", "Cuttings of one plant, cut on one day, rooted one way in one place."),
     Word("Mother", "mother", "The plant that cuttings are taken from. Its line is all that came from it."),
     Word("Ready", "ready", "Rooted, grown on and hardened off: it may go out."),
