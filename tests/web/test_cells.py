@@ -84,6 +84,7 @@ def test_a_plants_ways_side_by_side(seen: Any, garden: Any) -> None:
 def test_a_plant_in_short(seen: Any) -> None:
     assert pairs(seen("plant", "tomato"), "In short") == {
         "Roots": "from 8 °C, best at 25 °C, none over 36 °C",
+        "Light": "bright and out of strong sun; once rooted six hours of sun",
         "Frost": "a young plant is hurt at 1 °C",
         "Ground": "from 12 °C",
         "Waits": "4 weeks in its pot",

@@ -6,10 +6,13 @@ from datetime import date
 from typing import Any
 
 import pytest
+import yaml
 from bs4 import Tag
 from django.urls import reverse
 
-from elder.engine.place.light import PlaceLight
+from demo.loader import DATA
+from elder.engine.place.light import PlaceLight, light_year
+from elder.engine.plan.light_needs import UNROOTED_H, LightNeed, fit
 from elder.web.garden.models import Place
 from elder.web.places.light_form import LightForm, filled_from
 from elder.web.places.walk_views import walk_in_order
@@ -257,3 +260,19 @@ def test_where_it_is_always_shady(garden: Any, sill: Place) -> None:
     for light, shady in (({"said": "bright shade"}, True), ({"facing": 0.0, "overhang": 45}, True), (SOUTH, False)):
         sill.light = light
         assert is_shaded(sill, garden) is shady
+
+
+def test_a_cloth_says_what_it_leaves(owner: Any, sill: Place) -> None:
+    answer = words(named(sky(owner, sill, said="measured", facing="180", cloth="80"), "What it comes to"))
+    assert "part sun: 2 hours of sun, 1 of it strong, 7:40 to 17:10: what a cloth of 80% leaves of 9½ hours." in answer
+
+
+def test_the_demos_sill_turns_bad_for_cuttings_in_may() -> None:
+    data = yaml.safe_load(DATA.read_text(encoding="utf-8"))
+    harrow = data["gardens"][0]
+    assert all(place.get("light") for garden in data["gardens"] for place in garden["places"])
+    sill = next(place for place in harrow["places"] if place["name"] == "Kitchen sill")
+    year = light_year(light_as_described(sill["light"]), harrow["latitude"], harrow["longitude"])
+    need = LightNeed(bears_h=UNROOTED_H)
+    found = [fit(year.on(day), need).standing.name for day in (date(2027, 4, 6), date(2027, 4, 24), date(2027, 5, 5))]
+    assert found == ["FITS", "BORDERLINE", "NOT"]

@@ -7,7 +7,7 @@ from typing import Final
 
 from elder.engine.handbook.loading import clonable
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.plan.light_needs import need_of, ranked
+from elder.engine.plan.light_needs import Stage, need_of, ranked
 from elder.web.garden.access import GardenRequest
 from elder.web.garden.models import Place
 from elder.web.places.paces import STEADY, root_days
@@ -45,9 +45,9 @@ class Ranking:
 
 def ranking_of(request: GardenRequest, ways: list[tuple[Plant, Method]]) -> Ranking:
     """For the plant and stage an address asks for, the first of those wanted here where it asks for none."""
-    stage = "rooted" if request.GET.get("stage") == "rooted" else "unrooted"
+    stage: Stage = "rooted" if request.GET.get("stage") == "rooted" else "unrooted"
     plant, method = _asked(request.GET.get("way", ""), ways)
-    need = need_of(plant, method, stage)  # type: ignore[arg-type]
+    need = need_of(plant, method, stage)
     garden, today = request.garden, request.today
     suited = [one for one in garden.places.all() if (one.standing == Place.Standing.GROUND) == method.direct]
     days = {one.pk: root_days(place_of(one), garden, plant, method, today) for one in suited}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, timedelta
 from typing import Final
 from zoneinfo import ZoneInfo
@@ -12,7 +12,7 @@ import numpy as np
 from elder.drawing.scene import Scene
 from elder.drawing.sky import HEIGHT, DayPath, SkyFrame, frame_of, sky_scene, year_scene
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.place.light import Aspect, LightYear, Lit, light_year, sunlit_spans
+from elder.engine.place.light import Aspect, LightYear, Lit, PlaceLight, light_year, sunlit_spans
 from elder.engine.place.sun import sun_position
 from elder.engine.plan.light_needs import BLEACHES_H, UNROOTED_H, WANTS_H, LightNeed, Suited, fit
 from elder.web.garden.access import GardenRequest
@@ -79,7 +79,7 @@ def answer_of(request: GardenRequest, place: Place, form: LightForm) -> SkyAnswe
     clock = _clock_today(aspect, garden, today) if aspect else ""
     frame = frame_of(aspect, garden.latitude, solstices(today)) if aspect else None
     return SkyAnswer(
-        said=f"{place.name} today: {lit_words(lit)}{clock}.",
+        said=f"{place.name} today: {lit_words(lit)}{clock}{_cloth_words(light, garden, today)}.",
         then=_through_the_year(year),
         sky=_sky(aspect, garden, today, frame, lit) if aspect and frame else None,
         frame=frame,
@@ -88,6 +88,14 @@ def answer_of(request: GardenRequest, place: Place, form: LightForm) -> SkyAnswe
         needs=[_need(name, need, year, today) for name, need in USUAL_NEEDS],
         beside=_beside(form.cleaned_data["other"], lit, garden, today),
     )
+
+
+def _cloth_words(light: PlaceLight, garden: Garden, today: date) -> str:
+    """That a cloth leaves so much of what there would be; nothing where there is none."""
+    if not light.cloth:
+        return ""
+    bare = light_year(replace(light, cloth=0.0), garden.latitude, garden.longitude).on(today)
+    return f": what a cloth of {round(100 * light.cloth)}% leaves of {hours_words(bare.direct_h)}"
 
 
 def solstices(today: date) -> tuple[date, date]:

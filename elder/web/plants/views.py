@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 from itertools import groupby
+from typing import Final
 
 from django.http import Http404, HttpResponse
 from django.views.decorators.http import require_GET
@@ -180,12 +181,20 @@ def _schools(plant: Plant) -> list[tuple[str, list[tuple[str, str, bool]]]]:
     ]
 
 
+LIGHT_WORDS: Final = {
+    "full sun": "six hours of sun",
+    "part sun": "about three hours of sun",
+    "bright shade": "no strong sun: it bleaches",
+}
+
+
 def _facts(plant: Plant, units: str) -> list[tuple[str, str]]:
     """What a gardener asks of a plant, in short."""
     warm = plant.cardinals
     least, best, most = (temperature(value, units) for value in (warm.t_min, warm.t_opt, warm.t_max))
     facts = [
         ("Roots", f"from {least}, best at {best}, none over {most}"),
+        ("Light", f"bright and out of strong sun; once rooted {LIGHT_WORDS[plant.light]}"),
         ("Frost", f"a young plant is hurt at {temperature(plant.frost_limit_c, units)}"),
         ("Ground", f"from {temperature(plant.least_soil_c, units)}"),
         *(
