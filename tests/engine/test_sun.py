@@ -212,6 +212,9 @@ def test_a_cloth_takes_its_part() -> None:
         (0.4 * bare.direct_h, 0.4 * bare.strong_h, 0.4 * bare.sky)
     )
     assert Lit(1.0, 0, 0, 0.3, lamp_h=14.0).grows_h == 8.0
+    assert [Lit(hours, 0, 0, 0.05).word for hours in (0.4, 0.5, 2.0, 6.0)] == [
+        "full shade", "bright shade", "part sun", "full sun",
+    ]  # fmt: skip
 
 
 def test_the_share_of_the_sky() -> None:

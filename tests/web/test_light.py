@@ -264,7 +264,9 @@ def test_where_it_is_always_shady(garden: Any, sill: Place) -> None:
 
 def test_a_cloth_says_what_it_leaves(owner: Any, sill: Place) -> None:
     answer = words(named(sky(owner, sill, said="measured", facing="180", cloth="80"), "What it comes to"))
-    assert "part sun: 2 hours of sun, 1 of it strong, 7:40 to 17:10: what a cloth of 80% leaves of 9½ hours." in answer
+    assert (
+        "bright shade: 2 hours of sun, 1 of it strong, 7:40 to 17:10: what a cloth of 80% leaves of 9½ hours." in answer
+    )
 
 
 def test_the_demos_sill_turns_bad_for_cuttings_in_may() -> None:

@@ -28,6 +28,7 @@ LAMP_WORTH: Final = 0.5  # of an hour of sun, an hour under lamps set close abov
 # Of the sun an open place at that latitude has, what the words mean where nobody measured (assumed).
 SAID_SUN: Final[dict[str, float]] = {"full shade": 0.0, "bright shade": 0.0, "part sun": 0.35, "full sun": 0.8}
 SAID_SKY: Final[dict[str, float]] = {"full shade": 0.05, "bright shade": 0.3, "part sun": 0.4, "full sun": 0.7}
+SOME_SUN_H: Final = 0.5  # of sun, with which no shade is called full (assumed)
 PART_SUN_H, FULL_SUN_H = 2.0, 6.0  # hours from which a place is called so (common practice: six; two assumed)
 DIM_SKY: Final = 0.12  # of the open sky's light; below this shade is dark, not bright (assumed)
 
@@ -97,7 +98,8 @@ class Lit:
             return "full sun"
         if self.direct_h >= PART_SUN_H:
             return "part sun"
-        return "bright shade" if self.sky >= DIM_SKY or self.lamp_h > 0 else "full shade"
+        is_bright = self.sky >= DIM_SKY or self.lamp_h > 0 or self.direct_h >= SOME_SUN_H
+        return "bright shade" if is_bright else "full shade"
 
 
 def skyline_height(skyline: Points, azimuth: Floats) -> Floats:
