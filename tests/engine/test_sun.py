@@ -114,6 +114,17 @@ def test_a_skyline_goes_straight_and_round_through_north() -> None:
     assert skyline_height(((77.0, 12.0),), at).tolist() == [12.0] * 6
 
 
+def test_hours_above_a_skyline() -> None:
+    # pvlib 0.16.1: on 1 May at 52.6° N the sun stands above 30° for 8.00 hours, above 29° for 8.23.
+    for height, hours in ((30.0, 8.0), (29.0, 8.233)):
+        found = direct_sun_hours(*HARROW, date(2027, 5, 1), skyline=((0.0, height),), step_min=1)
+        assert found == pytest.approx(hours, abs=0.04)
+    half = direct_sun_hours(
+        *HARROW, date(2027, 5, 1), skyline=((0, 30), (179.99, 30), (180, 90), (359.99, 90)), step_min=1
+    )
+    assert half == pytest.approx(4.0, abs=0.04)
+
+
 def test_an_overhang_goes_by_the_profile_angle() -> None:
     # Facing south under a lintel of 45°: straight before it 45°, 60° to the side atan(cos 60°) = 26.57°.
     aspect = Aspect(180.0, overhang_deg=45.0)

@@ -3,22 +3,26 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import Any
 
 import pytest
 
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.air import Air
+from elder.engine.place.readings import Reading
 from elder.engine.place.weather import DayAhead
 from elder.engine.setting import Setting
+from elder.engine.space.alternatives import COST_LIGHT, choices_for
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Place
+from elder.web.places.readings import keep_readings
 from elder.web.plants.ways import quickest
 from elder.web.read.air import air_at
 from elder.web.read.batches import batch_of
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.ill_lit import ill_lit
+from elder.web.read.light import light_of
 from elder.web.read.wants import reckon_all
 from elder.web.rounds import course
 from elder.web.rounds import round as rounds
@@ -336,3 +340,54 @@ def test_what_is_struck_in_the_ground_is_cut_after_rain(
     assert told.due == TODAY + timedelta(days=4)
     assert told.about == "Blackcurrant · after the rain that is told for Tue 23 Mar"
     assert row.pk
+
+
+def test_a_closed_cover_is_fitted_in_nowhere_in_the_sun(garden: Any, sill: Place, landing: Place) -> None:
+    sill.light = SUNNY
+    sill.save()
+    WantFactory(garden=garden, rooting_place=landing, plant="tomato", method="plug")
+    (item,) = reckon_all(garden, TODAY)
+    plan, option = item.planned()
+    spots = {one.pk: place_of(one) for one in (sill, landing)}
+    now = option.day, (landing.pk, landing.pk)
+    dark = choices_for(plan, item.setting, now, spots)
+    lit = choices_for(plan, item.setting, now, spots, lights={one.pk: light_of(one) for one in (sill, landing)})
+    assert {choice.places[0] for choice in dark} == {sill.pk, landing.pk}
+    assert {choice.places[0] for choice in lit} == {landing.pk}
+    assert lit[0].unsuited == 1  # grown on where no sun falls
+    assert lit[0].cost == COST_LIGHT
+
+
+def test_a_dome_is_off_once_there_are_roots(garden: Any, sill: Place, mild: None) -> None:
+    sill.light = SUNNY
+    sill.save()
+    batch = take(WantFactory(garden=garden, rooting_place=sill, plant="tomato", method="plug"), on=date(2027, 3, 8))
+    assert jobs(garden)["relight"].about.light.fit.why == "cooks"
+    Entry(batch=batch, kind="rooted", on=TODAY, count=3).save()
+    assert jobs(garden)["relight"].about.light.fit.why == "too_sunny"
+
+
+def test_the_warmest_place_with_its_light_is_named(garden: Any, in_the_sun: Any, landing: Place) -> None:
+    warm = PlaceFactory(garden=garden, name="Airing shelf", day_c=22, night_c=21, light=BRIGHT)
+    PlaceFactory(garden=garden, name="Cellar", day_c=12, night_c=12, light=BRIGHT)
+    assert jobs(garden)["relight"].about.light.there == warm
+
+
+def test_borderline_light_is_no_reason_to_go_elsewhere(garden: Any, sill: Place, landing: Place) -> None:
+    plant, spot = handbook()["tomato"], place_of(sill)
+    asked = Setting(plant, plant.ways[0], climate_of(garden), spot, spot, TODAY, assumptions_of(garden))
+    # Six strong hours under a cloth of 60 per cent are 2.4: borderline, and the warmer sill roots five days sooner.
+    sill.light = SUNNY | {"cloth": 0.6}
+    found = best_places(asked, [sill, landing])
+    assert found is not None
+    assert found[0] == sill
+
+
+def test_old_readings_say_nothing_of_today(garden: Any, sill: Place) -> None:
+    def read_on(day: date) -> Air | None:
+        rows = [Reading(datetime.combine(day, time(hour)), 24.0, 40.0) for hour in range(24)]
+        keep_readings(sill, rows, source="a logger", person=None)
+        return air_at(sill, TODAY, MILD)
+
+    assert read_on(TODAY - timedelta(days=3)) == Air(20.0, 0.5)
+    assert read_on(TODAY - timedelta(days=2)) == Air(24.0, 0.4, is_read=True)
