@@ -17,6 +17,7 @@ from elder.engine.space.alternatives import COST_LIGHT, choices_for
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Place
 from elder.web.places.readings import keep_readings
+from elder.web.places.shelf_pages import sun_by_clock
 from elder.web.plants.ways import quickest
 from elder.web.read.air import air_at
 from elder.web.read.batches import batch_of
@@ -391,3 +392,24 @@ def test_old_readings_say_nothing_of_today(garden: Any, sill: Place) -> None:
 
     assert read_on(TODAY - timedelta(days=3)) == Air(20.0, 0.5)
     assert read_on(TODAY - timedelta(days=2)) == Air(24.0, 0.4, is_read=True)
+
+
+def test_no_waiting_for_rain_past_the_last_good_day(garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    bed, day = PlaceFactory(garden=garden, name="Bed", standing="ground"), date(2027, 4, 9)
+    WantFactory(garden=garden, rooting_place=bed, plant="blackcurrant", method="ground", wanted=4, cut_on=day)
+    wet = tuple(DayAhead(day + timedelta(days=i), 15, 8, 9.0 if i == 4 else 0.0) for i in range(10))
+    monkeypatch.setattr(today_list, "days_ahead", lambda garden, today: wet)
+    (told,) = today_list.todays_list(reckon_all(garden, day), garden, day)
+    # The wood wakes on 10 April: the day after the rain is shut, so it is cut before it.
+    assert (told.due, told.about) == (day, "Blackcurrant")
+
+
+def test_the_sun_on_a_shelf_by_the_clock(garden: Any, sill: Place) -> None:
+    sill.light = SUNNY
+    spans = sun_by_clock(sill, garden, TODAY)
+    # pvlib 0.16.1: within 75° of south from 7:38 to 17:09, and 25° high and more for 6.08 hours round 12:24.
+    assert [strong for *_, strong in spans] == [False, True, False]
+    edges = [spans[0][0], spans[1][0], spans[1][1], spans[2][1]]
+    assert edges == pytest.approx([7.63, 9.36, 15.44, 17.15], abs=0.12)
+    sill.light = BRIGHT
+    assert sun_by_clock(sill, garden, TODAY) == []
