@@ -8,7 +8,9 @@ and trees: ``towards``, ``height``, ``away``, ``wide`` in m, ``leaf`` first and 
 
 from __future__ import annotations
 
+import json
 from datetime import date, time
+from functools import lru_cache
 from typing import Literal, TypedDict
 
 from elder.engine.place.light import WINDOW_DEG, Aspect, Lit, PlaceLight, Shade, light_year
@@ -42,7 +44,13 @@ class Described(TypedDict, total=False):
 
 def light_of(place: Place) -> PlaceLight | None:
     """The light a row describes; ``None`` where nobody said."""
-    return light_as_described(place.light) if place.light else None
+    return _kept(json.dumps(place.light)) if place.light else None
+
+
+@lru_cache(maxsize=512)
+def _kept(described: str) -> PlaceLight:
+    """A description worked out once: outlines of houses and trees are asked for at every batch of a round."""
+    return light_as_described(json.loads(described))
 
 
 def light_as_described(light: Described) -> PlaceLight:
