@@ -92,13 +92,24 @@ def test_what_is_potted_wants_its_sun_after_a_week(garden: Any, batch: Any, land
     batch.save()
     for kind in ("rooted", "potted"):
         Entry(batch=batch, kind=kind, on=TODAY - timedelta(days=7), count=11).save()
-    found = jobs(garden)["relight"]
-    assert (found.task.count, found.about.light.fit.why, found.about.light.there) == (11, "too_little_sun", None)
+    assert "relight" not in jobs(garden)  # too dark, and nowhere lighter: no use to be told each day
     sunny = PlaceFactory(garden=garden, name="Lean-to", standing="air", light=SUNNY)
-    assert jobs(garden)["relight"].about.light.there == sunny
+    found = jobs(garden)["relight"]
+    assert (found.task.count, found.about.light.fit.why, found.about.light.there) == (11, "too_little_sun", sunny)
     sunny.capacity = {"pot": 0}
     sunny.save()
-    assert jobs(garden)["relight"].about.light.there is None
+    assert "relight" not in jobs(garden)
+
+
+def test_once_moved_to_more_light_it_is_not_said_again(garden: Any, batch: Any, landing: Place, mild: None) -> None:
+    PlaceFactory(garden=garden, name="Lean-to", standing="air", light=SUNNY)
+    batch.growing_place = landing
+    batch.save()
+    for kind in ("rooted", "potted"):
+        Entry(batch=batch, kind=kind, on=TODAY - timedelta(days=9), count=11).save()
+    assert "relight" in jobs(garden)
+    Entry(batch=batch, kind="tended", deed="light", on=TODAY).save()
+    assert "relight" not in jobs(garden)
 
 
 def test_the_place_with_more_light_is_named(garden: Any, batch: Any, mild: None) -> None:
@@ -307,6 +318,7 @@ def test_the_school_of_six_hours_wants_the_sun(owner: Any, garden: Any, in_the_s
     in_the_sun.save()
     assert "relight" not in jobs(garden)
     Place.objects.update(light=BRIGHT)
+    PlaceFactory(garden=garden, name="Lean-to", standing="air", light=SUNNY)
     assert jobs(garden)["relight"].about.light.fit.why == "too_little_sun"
 
 

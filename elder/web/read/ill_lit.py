@@ -28,6 +28,11 @@ class IllLit:
     fit: LightFit
     there: Place | None
 
+    @property
+    def is_dark(self) -> bool:
+        """Whether it has too little light, not too much."""
+        return self.fit.why in ("too_little_sun", "too_dark")
+
 
 def lit_needs(batch: BatchToday) -> list[tuple[str, Stage, int, LightNeed]]:
     """What of a batch stands where, by kind, and what light it wants: those potted a week ago and more want theirs as

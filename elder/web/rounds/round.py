@@ -30,7 +30,7 @@ AT_GROWING = frozenset(
     ("feed", "soak", "water_pots", "light", "stake", "harden_step", "pot_up", "harden", "plant_out", "pinch")
 ) | {"solution", "fill_up", "carry_out"}
 PLANTED = frozenset(("water_in", "harvest"))
-SHADED_DAYS = 14  # after it was shaded where it stands, so long nothing is said of its light (assumed)
+SEEN_TO_DAYS = 14  # after it was shaded, or moved to more light, so long nothing more is said of that (assumed)
 LAST = 10_000  # where plants in their beds come in the walk: after every place
 
 
@@ -151,9 +151,17 @@ def jobs_of(batch: BatchToday, garden: Garden, ahead: Sequence[DayAhead]) -> lis
     out = carry_out(batch, garden, ahead)
     tasks = [*(_tug(_dry_ground(task, batch, ahead), batch) for task in batch.tasks), *care, *([out] if out else [])]
     jobs = [Job(task, batch, places.get(place_id_of(task, batch)), _about(task, batch, garden, air)) for task in tasks]
-    shaded = batch.state.last_tended("shade")
-    dim = [] if shaded and (batch.today - shaded).days <= SHADED_DAYS else ill_lit(batch, garden)
+    dim = [one for one in ill_lit(batch, garden) if _is_news(one, batch)]
     return jobs + [Job(Task("relight", batch.today, one.count), batch, one.here, About(light=one)) for one in dim]
+
+
+def _is_news(found: IllLit, batch: BatchToday) -> bool:
+    """Whether the wrong light is worth a line today: not for a fortnight after it was shaded, or moved to more light;
+    and not where it is too dark and no place here has more."""
+    if found.is_dark and found.there is None:
+        return False
+    seen_to = batch.state.last_tended("light" if found.is_dark else "shade")
+    return seen_to is None or (batch.today - seen_to).days > SEEN_TO_DAYS
 
 
 def _dry_ground(task: Task, batch: BatchToday, ahead: Sequence[DayAhead]) -> Task:

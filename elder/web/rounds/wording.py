@@ -160,8 +160,7 @@ def _relight_words(job: Job) -> JobWords:
     found = job.about.light
     if found is None:
         raise ValueError("what is moved for light says why")
-    dark = found.fit.why in ("too_little_sun", "too_dark")
-    deed = f"Move {found.count} to more light" if dark else f"Move {found.count} out of the sun"
+    deed = f"Move {found.count} to more light" if found.is_dark else f"Move {found.count} out of the sun"
     stage = "unrooted" if found.stage == "unrooted" else "rooted"
     there = f"; {found.there.name} suits" if found.there else "; no place described here suits"
     return JobWords(deed, f"{found.here.name} has {fit_words(found.fit)}, and they are {stage}{there}.", "")
