@@ -116,7 +116,7 @@ def test_the_round_on_a_hot_day(phone: Page, harrow: str, settings: object) -> N
     Place.objects.filter(name="Cold frame").update(sheltered=False, lift_day_c=0)
     page.goto(f"{harrow}/round/")
     glass = page.get_by_role("region", name="Lean-to glasshouse")
-    expect(glass).to_contain_text("Too hot there today: full shade, and mist twice.")
+    expect(glass).to_contain_text("Too hot there today: full shade, and mist.")
     mat = page.get_by_role("region", name="Heat mat in the glasshouse")
     # It stands in bright shade under the staging: no more shade is asked for, but mist is.
     expect(mat).to_contain_text("Mist")

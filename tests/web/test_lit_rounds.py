@@ -425,3 +425,15 @@ def test_the_sun_on_a_shelf_by_the_clock(garden: Any, sill: Place) -> None:
     assert edges == pytest.approx([7.63, 9.36, 15.44, 17.15], abs=0.12)
     sill.light = BRIGHT
     assert sun_by_clock(sill, garden, TODAY) == []
+
+
+def test_each_is_told_its_own_mistings(owner: Any, garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    rack = PlaceFactory(garden=garden, name="Rack", standing="air", light=BRIGHT)
+    for plant, cover in (("basil", "none"), ("mint", "loose")):
+        batch = take(WantFactory(garden=garden, rooting_place=rack, plant=plant, method="mix"), on=date(2027, 3, 14))
+        batch.treatment = {"cover": cover}
+        batch.save()
+    monkeypatch.setattr(rounds, "days_ahead", lambda garden, today: (DayAhead(TODAY, 27, 12), *MILD[1:]))
+    said = text(page(owner, "round", garden))
+    assert "Basil: mist four times a day: as the air is today." in said
+    assert "Mint: mist once a day: 0.6 kPa under it today." in said

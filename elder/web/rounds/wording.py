@@ -43,7 +43,7 @@ DEED_WORDS: Final = {
     "fill_up": ("Fill up round", "{fill_up}", "Filling up"),
     "pinch": ("Pinch", "Flower buds, or the tips of herbs, with finger and thumb.", "Pinched"),
     "harden_step": ("Harden", "", "Done for today"),
-    "shade": ("Shade", "Too hot there today: full shade, and mist twice.", "Shaded"),
+    "shade": ("Shade", "Too hot there today: full shade, and mist.", "Shaded"),
     "carry_in": ("Carry in", "", "Carried in"),
     "solution": ("Make anew the solution of", "{feed} Rinse the roots in plain water first.", "Made anew"),
     "stick": ("Stick", "The cut has skinned over; its cut sheet says how deep, and when to water.", "Stuck"),
@@ -91,8 +91,18 @@ def _how_many(kind: tuple[str, str], count: int, *, alone: bool) -> str:
 def shared_about(shared: Shared) -> str:
     """What a shared deed is done to, and how."""
     names = listed(dict.fromkeys(name_of(job.batch) for job in shared.jobs))
-    said = " ".join(dict.fromkeys(job.about.said for job in shared.jobs if job.about.said))
-    return f"{names}. {how_of(shared.jobs[0])} {said}".strip()
+    return f"{names}. {how_of(shared.jobs[0])} {_notes(shared)}".strip()
+
+
+def _notes(shared: Shared) -> str:
+    """What air, light and weather add; whose it is, where it is not the same for all."""
+    whose: dict[str, list[str]] = {}
+    for job in shared.jobs:
+        if job.about.said:
+            whose.setdefault(job.about.said, []).append(name_of(job.batch))
+    if len(whose) < 2:
+        return "".join(whose)
+    return " ".join(f"{listed(dict.fromkeys(names))}: {said[0].lower()}{said[1:]}" for said, names in whose.items())
 
 
 def how_of(job: Job) -> str:
