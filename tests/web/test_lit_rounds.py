@@ -14,6 +14,7 @@ from elder.engine.place.readings import Reading
 from elder.engine.place.weather import DayAhead
 from elder.engine.setting import Setting
 from elder.engine.space.alternatives import COST_LIGHT, choices_for
+from elder.web.batches import around
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Place
 from elder.web.places.readings import keep_readings
@@ -437,3 +438,22 @@ def test_each_is_told_its_own_mistings(owner: Any, garden: Any, monkeypatch: pyt
     said = text(page(owner, "round", garden))
     assert "Basil: mist four times a day: as the air is today." in said
     assert "Mint: mist once a day: 0.6 kPa under it today." in said
+
+
+def test_a_batch_says_its_light_and_its_air(owner: Any, garden: Any, sill: Place, mild: None) -> None:
+    sill.light = BRIGHT
+    sill.save()
+    jars = take(WantFactory(garden=garden, rooting_place=sill), on=date(2027, 3, 14))
+    assert "Kitchen sill: its light fits (no strong sun)." in text(page(owner, "batch", garden, jars.pk))
+    mixed = take(WantFactory(garden=garden, rooting_place=sill, plant="basil", method="mix"), on=date(2027, 3, 14))
+    # In a room of 20 °C at half humidity, under a loose cap at 82%: 0.18 of 2.338 kPa.
+    said = "Kitchen sill: its light fits (no strong sun); air of 0.4 kPa under their cap, right for them."
+    assert said in text(page(owner, "batch", garden, mixed.pk))
+    for kind in ("rooted", "potted"):
+        Entry(batch=mixed, kind=kind, on=date(2027, 3, 15), count=11).save()
+    # Too new in their pots to want sun; a week later 1.17 kPa is more than the 1.0 that rooted ones like.
+    assert "Kitchen sill: its light" not in text(page(owner, "batch", garden, mixed.pk))
+    fresh = batch_of(garden, mixed.pk, TODAY + timedelta(days=2))
+    assert around.around_words(fresh, garden) == (
+        "Kitchen sill: its light does not suit (no sun); air of 1.2 kPa, dry for them."
+    )

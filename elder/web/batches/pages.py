@@ -18,6 +18,7 @@ from elder.engine.cut.codes import spoken
 from elder.engine.handbook.loading import unknown
 from elder.engine.handbook.model import Caution
 from elder.engine.round.verdicts import stage_of
+from elder.web.batches.around import around_words
 from elder.web.batches.forms import HarvestForm, MoveForm, NoteForm
 from elder.web.batches.models import Entry
 from elder.web.batches.naming import NameForm
@@ -114,6 +115,7 @@ class BatchPage:
     forecast: list[tuple[str, str]]
     potting: PottingLines | None
     onward: str
+    around: str
     unnamed: NameForm | None
     cautions: list[Caution]
     look_key: UUID = field(default_factory=uuid4)
@@ -184,6 +186,7 @@ def batch_page(request: GardenRequest, item: BatchToday, forms: Mapping[str, For
         forecast=_forecast_words(item),
         potting=potting_lines(item, request.user.units) if is_to_be_potted(item) else None,
         onward=onward_words(item.method),
+        around=around_words(item, request.garden),
         unnamed=NameForm() if item.row.plant in unknown() else None,
         cautions=[c for c in item.plant.cautions if c.at in _stages_of_caution(item)],
     )

@@ -8,14 +8,22 @@ from typing import Final
 
 import numpy as np
 
+from elder.engine.handbook.model import Method
 from elder.engine.place.air import ROOM_HUMIDITY, Air, outdoor_humidity
 from elder.engine.place.readings import Readings
 from elder.engine.place.weather import DayAhead, noon_at
+from elder.engine.round.care import JARS
 from elder.web.garden.models import Place
 from elder.web.read.gardens import place_of, stood_at
 
 FRESH_DAYS: Final = 2  # a reading older than this says nothing of today (assumed)
+LEAFLESS: Final = frozenset(("dormant stick", "stem joint", "pup", "crown top", "division", "runner"))
 AFTERNOON: Final = slice(12, 17)  # the hours in which the air takes most
+
+
+def wilts_in(method: Method) -> bool:
+    """Whether dry air wilts an unrooted one: not what drinks from a jar, and not what has no leaves to lose by."""
+    return method.medium not in JARS and method.form not in LEAFLESS
 
 
 def air_at(place: Place, today: date, ahead: Sequence[DayAhead]) -> Air | None:

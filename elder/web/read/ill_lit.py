@@ -34,13 +34,19 @@ class IllLit:
         return self.fit.why in ("too_little_sun", "too_dark")
 
 
+def cover_of(batch: BatchToday) -> str:
+    """The cover that is used: the school chosen at the cut, else the way's own."""
+    chosen = str(batch.row.treatment.get("cover", ""))
+    return chosen if chosen in ("none", "loose", "closed") else batch.method.cover
+
+
 def lit_needs(batch: BatchToday) -> list[tuple[str, Stage, int, LightNeed]]:
     """What of a batch stands where, by kind, and what light it wants: those potted a week ago and more want theirs as
     rooted plants, those before that as unrooted ones."""
     found: list[tuple[str, Stage, int, LightNeed]] = []
-    state, treatment = batch.state, batch.row.treatment
-    cover = "loose" if state.rooted_seen else str(treatment.get("cover", ""))
-    unrooted = need_of(batch.plant, batch.method, "unrooted", cover=cover, school=str(treatment.get("light", "")))
+    state, school = batch.state, str(batch.row.treatment.get("light", ""))
+    cover = "loose" if state.rooted_seen else cover_of(batch)
+    unrooted = need_of(batch.plant, batch.method, "unrooted", cover=cover, school=school)
     if state.count("waiting"):
         found.append(("waiting", "unrooted", state.count("waiting"), unrooted))
     grown = state.count("potted") + (0 if batch.method.route.stays else state.count("hardening"))

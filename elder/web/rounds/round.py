@@ -18,10 +18,10 @@ from elder.engine.round.weather_days import is_ground_work, waiting_for_rain
 from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import BatchToday, living
 from elder.web.read.gardens import places_of
-from elder.web.read.ill_lit import IllLit, ill_lit, place_with_light
+from elder.web.read.ill_lit import IllLit, cover_of, ill_lit, place_with_light
 from elder.web.read.services import days_ahead
 from elder.web.rounds.carry import Carry, carry_in, carry_out
-from elder.web.rounds.surroundings import air_for, around_of, cover_of
+from elder.web.rounds.surroundings import air_for, around_of
 from elder.web.rounds.weather_words import rain_words
 from elder.web.say.air import cover_advice, dry_words
 

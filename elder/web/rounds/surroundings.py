@@ -3,27 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Final
 
 from elder.engine.place.air import Air, advice, under_cover
 from elder.engine.place.weather import DayAhead
 from elder.engine.plan.light_needs import UNROOTED_H
-from elder.engine.round.care import JARS, Around
+from elder.engine.round.care import Around
 from elder.engine.round.cold_nights import is_hot
 from elder.web.garden.models import Garden, Place
-from elder.web.read.air import air_at
+from elder.web.read.air import air_at, wilts_in
 from elder.web.read.batches import BatchToday
 from elder.web.read.gardens import place_of
+from elder.web.read.ill_lit import cover_of
 from elder.web.read.light import lit_at
-
-DRINKS: Final = frozenset(JARS)  # media a stem drinks from before it has roots
-LEAFLESS: Final = frozenset(("dormant stick", "stem joint", "pup", "crown top", "division", "runner"))
-
-
-def cover_of(batch: BatchToday) -> str:
-    """The cover that is used: the school chosen at the cut, else the way's own."""
-    chosen = str(batch.row.treatment.get("cover", ""))
-    return chosen if chosen in ("none", "loose", "closed") else batch.method.cover
 
 
 def air_for(batch: BatchToday, here: Place, ahead: Sequence[DayAhead]) -> Air | None:
@@ -35,8 +26,7 @@ def around_of(batch: BatchToday, here: Place, garden: Garden, *, air: Air | None
     """What the day makes of its care: heat, sun, air too dry for leafy stems in mix, air too close under a cap."""
     lit = lit_at(here, garden, batch.today)
     cover = cover_of(batch)
-    leafy = batch.method.medium not in DRINKS and batch.method.form not in LEAFLESS
-    found = advice(under_cover(cover, air), "unrooted", cover) if air and leafy else None
+    found = advice(under_cover(cover, air), "unrooted", cover) if air and wilts_in(batch.method) else None
     return Around(
         hot=is_hot(batch.plant, place_of(here), first),
         sunny=lit is None or lit.strong_h > UNROOTED_H[0],
