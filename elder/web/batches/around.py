@@ -26,8 +26,8 @@ LIGHT_WORDS: Final = {
 
 
 def around_words(batch: BatchToday, garden: Garden) -> str:
-    """How what stands where suits, by its light and its air today: "Kitchen sill: its light fits (no strong sun); air of
-    0.4 kPa under their cap, right for them"."""
+    """How what stands where suits by its light and its air today: "Kitchen sill: its light fits (no strong sun); air
+    of 0.4 kPa under their cap, right for them"."""
     ahead, said = days_ahead(garden, batch.today), []
     for kind, stage, _, need in lit_needs(batch):
         here = places_of(garden)[batch.place_id(kind)]
