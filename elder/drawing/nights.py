@@ -23,6 +23,7 @@ def nights_scene(
     words: str,
     day_words: Callable[[date], str],
     degrees: Callable[[float], str],
+    rain: Callable[[float], str] = "{:.0f}".format,
 ) -> Scene:
     """One bar a day, from low to high; a cold night's foot is drawn in frost and hatched. Empty for no days."""
     if not ahead:
@@ -49,7 +50,7 @@ def nights_scene(
             Text(role, percent(middle), number(LOW_LINE), degrees(day.low_c), "middle"),
             Text("day-number", percent(middle), number(DAY_LINE), day_words(day.day), "middle"),
         ]
-    shapes += _rain(ahead)
+    shapes += _rain(ahead, rain)
     if low < 0 < high:
         freezing = number(y(0.0))
         shapes.append(Line("freezing", "0%", freezing, "100%", freezing))
@@ -57,13 +58,13 @@ def nights_scene(
     return Scene(HEIGHT + (RAIN_PX if wet else 0), words, tuple(shapes))
 
 
-def _rain(ahead: Sequence[DayAhead]) -> list[Shape]:
-    """Under the days their rain, as a bar that hangs down and its millimetres; nothing for dry ones."""
+def _rain(ahead: Sequence[DayAhead], said: Callable[[float], str]) -> list[Shape]:
+    """Under the days their rain, as a bar that hangs down and how much it is; nothing for dry ones."""
     found: list[Shape] = []
     for i, day in enumerate(ahead):
         if day.rain_mm >= LEAST_MM:
             middle, width = (i + 0.5) / len(ahead), 0.3 / len(ahead)
             depth = min(day.rain_mm, MOST_MM) / MOST_MM * RAIN_BAR
             found.append(Area("rain-bar", box(middle - width / 2, middle + width / 2, HEIGHT + 2, HEIGHT + 2 + depth)))
-            found.append(Text("rain-mm", percent(middle), number(HEIGHT + RAIN_PX - 2), f"{day.rain_mm:.0f}", "middle"))
+            found.append(Text("rain-mm", percent(middle), number(HEIGHT + RAIN_PX - 2), said(day.rain_mm), "middle"))
     return found

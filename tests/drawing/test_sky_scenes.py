@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import re
-from datetime import date
+from datetime import date, timedelta
 
 import numpy as np
 import pytest
 
+from elder.drawing.nights import nights_scene
 from elder.drawing.scene import Area, Line, Mark, Text
 from elder.drawing.shelf import BOARD, OnShelf, outline_of, shelf_scene
 from elder.drawing.sky import FOOT, HEIGHT, DayPath, SkyFrame, frame_of, sky_scene, year_scene
 from elder.drawing.wall import WALL, strip_scene
 from elder.engine.place.light import Aspect, Leafy, PlaceLight, light_year
+from elder.engine.place.weather import DayAhead
 from elder.engine.shed.vessels import shipped
 
 HARROW = 52.6, -4.1
@@ -139,3 +141,15 @@ def test_the_foot_of_a_wall_through_the_year() -> None:
     ]  # fmt: skip
     endless = strip_scene(np.full(365, np.inf), TODAY, distance="m", per_mark_m=1.0, words="")
     assert max(y for _, y in points(of_role(endless, "strip-shade")[0].d)) == 182.0
+
+
+def test_rain_hangs_under_its_day() -> None:
+    days = [DayAhead(TODAY + timedelta(days=i), 14, 6, mm) for i, mm in enumerate((0.0, 10.0, 0.4, 40.0))]
+    scene = nights_scene(days, (), words="", day_words=str, degrees=str, rain=lambda mm: f"{mm / 25.4:.1f}")
+    bars = of_role(scene, "rain-bar")
+    # Half of the deepest bar for half of twenty millimetres; more than twenty goes no deeper.
+    depths = [points(bar.d)[2][1] - points(bar.d)[0][1] for bar in bars]
+    assert depths == [9.0, 18.0]
+    assert [one.words for one in scene.shapes if isinstance(one, Text) and one.role == "rain-mm"] == ["0.4", "1.6"]
+    dry = nights_scene(days[:1], (), words="", day_words=str, degrees=str)
+    assert scene.height - dry.height == 34

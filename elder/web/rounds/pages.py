@@ -30,7 +30,7 @@ from elder.web.rounds.wording import (
 from elder.web.say.batches import hope_words, name_of
 from elder.web.say.care import CAUTIONS
 from elder.web.say.pictures import batch_axis, batch_scene
-from elder.web.say.units import shown_temperature
+from elder.web.say.units import shown_rain, shown_temperature
 from elder.web.say.words import WEEKDAYS, counted, listed, minutes_words, plural
 
 MOVES = {"pot_on": "pot-on", "harden": "harden", "plant_out": "plant-out", "pot_up": "pot-up", "lift": "lift"}
@@ -121,6 +121,7 @@ class RoundPage:
     nights: Scene
     off_by: list[OffWords]
     weather: list[str]
+    rain_sign: str
     missing: str
     last: int
     weekdays: list[tuple[int, str, bool]]
@@ -258,4 +259,5 @@ def nights_of(found: Round, request: GardenRequest) -> Scene:
         words=f"Lowest of each night ahead: {lows}.",
         day_words=lambda day: "today" if day == request.today else WEEKDAYS[day.weekday()],
         degrees=degrees,
+        rain=lambda mm: shown_rain(mm, units),
     )

@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
+from elder.drawing.nights import LEAST_MM
 from elder.engine.refusal import Refusal
 from elder.web.batches.actions import withdraw
 from elder.web.batches.models import Batch, Entry
@@ -29,6 +30,7 @@ from elder.web.rounds.round import LOOKS, jobs_in, round_of
 from elder.web.rounds.weather_words import weather_lines
 from elder.web.say.care import DEED_PAST
 from elder.web.say.refusals import refusal_words
+from elder.web.say.units import rain_sign
 from elder.web.say.words import WEEKDAYS, about, counted, day_words, listed, plural
 from elder.web.season.models import Want
 from elder.web.ui.pages import show
@@ -68,6 +70,7 @@ def round_(request: GardenRequest) -> HttpResponse:
         nights=nights_of(found, request),
         off_by=off_by_all(request.garden, list(found.batches.values()), units),
         weather=weather_lines(found.ahead, list(found.batches.values()), request.garden, units),
+        rain_sign=rain_sign(units) if any(day.rain_mm >= LEAST_MM for day in found.ahead) else "",
         missing=missing_words(request.garden, request.today),
         last=max((batch.history.last for batch in found.batches.values()), default=0),
         weekdays=[(i, name, i in request.garden.water_days) for i, name in enumerate(WEEKDAYS)],

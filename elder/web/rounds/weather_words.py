@@ -10,7 +10,7 @@ from elder.engine.round.weather_days import SOAKS_MM, after_rain, gales
 from elder.web.garden.models import Garden, Place
 from elder.web.read.batches import BatchToday
 from elder.web.read.gardens import places_of
-from elder.web.say.units import convert
+from elder.web.say.units import convert, rain_sign, shown_rain
 from elder.web.say.words import WEEKDAYS, listed
 
 US_UNITS = "us"
@@ -38,7 +38,8 @@ def weather_lines(ahead: Sequence[DayAhead], batches: Iterable[BatchToday], gard
     if wet and stood:
         first = wet[0]
         when = "today" if first.day == today else WEEKDAYS[first.day.weekday()]
-        found.append(f"Rain {when}, about {_rain(first.rain_mm, units)}: pots in the open want no water that day.")
+        much = f"about {shown_rain(first.rain_mm, units)} {rain_sign(units)}"
+        found.append(f"Rain {when}, {much}: pots in the open want no water that day.")
     exposed = [place.name for place in stood if not place.sheltered]
     blown = gales(ahead, today)
     if blown and exposed:
@@ -67,10 +68,6 @@ def _outdoors(batches: Iterable[BatchToday], garden: Garden) -> list[Place]:
         for pk, place in places.items()
         if pk in used and place.standing != Place.Standing.ROOM and not place.lift_day_c
     ]
-
-
-def _rain(mm: float, units: str) -> str:
-    return f"{convert(mm, 'mm', 'inch'):.1g} in" if units == US_UNITS else f"{mm:.0f} mm"
 
 
 def _gust(kmh: float, units: str) -> str:

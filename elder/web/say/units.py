@@ -107,6 +107,16 @@ def shown_small_weight(grams: float, units: str) -> str:
     return f"{grams:.2g} g"
 
 
+def shown_rain(mm: float, units: str) -> str:
+    """Rain as a number in the person's unit: millimetres, or inches to a tenth."""
+    return f"{convert(mm, 'mm', 'inch'):.1f}" if units == US else f"{mm:.0f}"
+
+
+def rain_sign(units: str) -> str:
+    """The unit rain is told in."""
+    return "in" if units == US else "mm"
+
+
 def temperature_sign(units: str) -> str:
     """The sign that goes with ``shown_temperature``."""
     return "°F" if units == US else "°C"
