@@ -54,8 +54,7 @@ ANYTHING: Final = LightNeed(bears_dark=True)
 @dataclass(frozen=True)
 class LightFit:
     """How a place suits a need, why (``cooks``, ``too_sunny``, ``too_dark``, ``too_little_sun``, ``enough``, ``right``,
-    ``unsaid``)
-    and the hours that say so."""
+    ``unsaid``) and the hours that say so."""
 
     standing: Suited
     why: str

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
 
 from elder.engine.climate.day_of_year import doy0
-from elder.engine.place.light import Lit
 from elder.engine.place.warmth import units_per_day
 from elder.engine.plan.light_needs import LightFit, LightNeed, Stage, Suited, fit, need_of
 from elder.engine.round.care import SUN_AFTER
@@ -90,8 +88,3 @@ def _takes(place: Place, batch: BatchToday) -> bool:
     """Whether nobody said that it holds none of its containers."""
     kinds = {one.filled.kind for one in batch.stands}
     return not place.capacity or all(place.capacity.get(kind, 0) for kind in kinds)
-
-
-def light_here(batch: BatchToday, garden: Garden, kind: str, day: date) -> Lit | None:
-    """What reaches those of a kind where they stand."""
-    return lit_at(places_of(garden)[batch.place_id(kind)], garden, day)

@@ -218,9 +218,14 @@ def _job_line(job: Job, drawn: bool, request: GardenRequest) -> JobLine:
         move_url=reverse("move", args=[garden.pk, batch.row.pk, move]) if move else "",
         look_url=reverse("round-look", args=[garden.pk, batch.row.pk]),
         seen=batch.history.last,
-        id=f"{job.verb}-batch-{batch.row.pk}",
+        id=f"{job.verb}-batch-{batch.row.pk}{_potted(job)}",
         light=job.about.light,
     )
+
+
+def _potted(job: Job) -> str:
+    """What tells two lines of one batch apart: those waiting and those potted may both stand in the wrong light."""
+    return "-potted" if job.about.light and job.about.light.kind == "potted" else ""
 
 
 def _strip(batch: BatchToday) -> Scene:
