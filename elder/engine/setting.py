@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from datetime import date
 
 from elder.engine.assumptions import USUAL, Assumptions
+from elder.engine.chance.counting import Take
 from elder.engine.chance.ready_by import Raising
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
@@ -39,6 +40,11 @@ class Setting:
     def asked_on(self, day: date) -> Setting:
         """The same on another day."""
         return replace(self, today=day)
+
+    @property
+    def after_roots(self) -> Take:
+        """Of those that have roots, the share that comes to stand ready."""
+        return Take(self.assumptions.stand_share, self.assumptions.stand_weight)
 
     def raising(self, *, harden: bool = True) -> Raising:
         """What becomes of a cutting here, without the day it is asked on."""

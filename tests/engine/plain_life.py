@@ -209,8 +209,25 @@ def _ready_of_potted(way: Way, stand: Stand, pace: float, since: int, today: int
     return (0.3 * then + stood - then) / (0.3 * then + 1 - then)
 
 
+# Of those with roots 19 in 20 come to stand, which is worth twenty plants: a Beta of that mean has the variance
+# 0.95 × 0.05 / 21, and two shares that lie so far out on either side have both.
+SPREAD = math.sqrt(0.95 * 0.05 / 21)
+SURVIVALS = (0.95 - SPREAD, 0.95 + SPREAD)
+
+
+def survives(way: Way, since: int, today: int, pace: float, survival: float) -> float:
+    """Of one potted on a day and alive today, that it comes to stand: what is lost goes as the others come to stand."""
+    return survival / (survival + (1 - survival) * (1 - way.stands(since, today, pace)))
+
+
 def ready_counts(way: Way, stand: Stand, today: int, day: int) -> list[float]:
-    """The chance of each number ready by a day, from none to all: added up within each pace, then over all."""
+    """The chance of each number ready by a day, from none to all, over both shares that may come to stand."""
+    both = [_counts(way, stand, today, day, survival) for survival in SURVIVALS]
+    return [(one + other) / 2 for one, other in zip(*both, strict=True)]
+
+
+def _counts(way: Way, stand: Stand, today: int, day: int, survival: float) -> list[float]:
+    """The same for one such share: added up within each pace, then over all."""
     by_pace: dict[float, list[tuple[float, float]]] = {}
     for pace, s, weight in beliefs(way, stand, stand.looked):
         by_pace.setdefault(pace, []).append((s, weight))
@@ -219,13 +236,14 @@ def ready_counts(way: Way, stand: Stand, today: int, day: int) -> list[float]:
         one = _ready_of_waiting(way, stand, pace, today, day)
         mixed = [0.0] * (stand.waiting + 1)
         for s, weight in takes:
-            chance = hope_of(way, pace, s, stand.looked) * one
+            chance = survival * hope_of(way, pace, s, stand.looked) * one
             for j in range(stand.waiting + 1):
                 mixed[j] += weight * math.comb(stand.waiting, j) * chance**j * (1 - chance) ** (stand.waiting - j)
         begun = _last_look(way, stand, today, day)
-        chances = [way.stands(today, begun, pace) for _, count in stand.rooted for _ in range(count)]
+        chances = [survival * way.stands(today, begun, pace) for _, count in stand.rooted for _ in range(count)]
         for since, count in stand.potted:
-            chances += [_ready_of_potted(way, stand, pace, since, today, day)] * count
+            lives = survives(way, since, today, pace, survival)
+            chances += [lives * _ready_of_potted(way, stand, pace, since, today, day)] * count
         chances += [float(day >= since + way.harden) for since, count in stand.hardening for _ in range(count)]
         chances += [float(day >= since) for since, count in stand.out for _ in range(count)]
         for chance in chances:

@@ -15,10 +15,15 @@ SPEEDS = 41  # midpoints of the speed's law
 TAKES = 400  # midpoints of the take
 
 
+@cache
+def _beta(a: float, b: float) -> list[float]:
+    return [((i + 0.5) / TAKES) ** (a - 1) * (1 - (i + 0.5) / TAKES) ** (b - 1) for i in range(TAKES)]
+
+
 @dataclass(frozen=True)
 class Room:
     """Units a day; medians in units and log-sds of rooting and establishing; days hardened; days between looks; log-sd
-    of a batch's speed; Beta of the take."""
+    of a batch's speed; Betas of the take, and of the share of the rooted that comes to stand (none: all of them)."""
 
     a_day: float
     rooting: tuple[float, float]
@@ -27,6 +32,7 @@ class Room:
     looks: int
     speed_sd: float
     take: tuple[float, float]
+    stand: tuple[float, float] | None = (19, 1)
 
     def ready_by(self, day: int, pace: float) -> float:
         """The chance that one which takes is ready by a day, in a batch whose medians are ``pace`` times the usual."""
@@ -51,8 +57,7 @@ class Room:
 
     def chance(self, wanted: int, count: int, day: int) -> float:
         """The chance that ``wanted`` of ``count`` are ready by a day."""
-        a, b = self.take
-        weights = [((i + 0.5) / TAKES) ** (a - 1) * (1 - (i + 0.5) / TAKES) ** (b - 1) for i in range(TAKES)]
+        weights = self.shares()
         whole, total = sum(weights), 0.0
         for ready in self.by_speed(day):
             for i in range(TAKES):
@@ -60,6 +65,17 @@ class Room:
                 fewer = sum(math.comb(count, j) * p**j * (1 - p) ** (count - j) for j in range(wanted))
                 total += weights[i] / whole * (1 - fewer) / SPEEDS
         return total
+
+    def shares(self) -> list[float]:
+        """How likely each midpoint of the share that roots and comes to stand is, but for a factor."""
+        takes = _beta(*self.take)
+        if self.stand is None:
+            return takes
+        found = [0.0] * TAKES
+        for i, one in enumerate(takes):
+            for j, other in enumerate(_beta(*self.stand)):
+                found[int((i + 0.5) * (j + 0.5) / TAKES)] += one * other
+        return found
 
     def needed(self, wanted: int, sure: float, day: int) -> int:
         """The fewest cuttings that give ``wanted`` by a day with that sureness."""

@@ -125,10 +125,13 @@ def law(days: object, plant: Plant) -> tuple[float, float]:
     return math.sqrt(early * late) * at, math.log(late / early) / (2 * 1.28155)
 
 
+STAND = (19, 1)  # Beta of the share of a batch's rooted that comes to stand: 19 in 20, worth 20
+
+
 @dataclass(frozen=True)
 class Lived:
     """How batches are lived: the day cut, the day the plants are wanted, how many are cut and wanted, days between
-    looks, log-sd of a batch's speed, batches a year."""
+    looks, log-sd of a batch's speed, batches a year; whether some are lost once they have roots."""
 
     cut: date
     target: date
@@ -137,6 +140,7 @@ class Lived:
     look: int
     sd: float
     batches: int
+    loses: bool = True
 
 
 def come_true(chance: np.random.Generator, at: Station, job: tuple[str, str, str, str], lived: Lived) -> float:
@@ -146,18 +150,20 @@ def come_true(chance: np.random.Generator, at: Station, job: tuple[str, str, str
     days = by + 3 * lived.look + 6
     (root, root_sd), (stand, stand_sd) = law(method.rooting, plant), law(method.establish, plant)
     take, hits, shape = method.plant_take, [], (lived.batches, lived.count)
+    survive = chance.beta(*STAND, (lived.batches, 1)) if lived.loses else 1.0
     for start in at.starts(lived.cut, days):
         u, v = (at.units(PLACES[place], plant, start, days) for place in job[2:])
         pace = np.exp(lived.sd * chance.standard_normal((lived.batches, 1)))
         shares = chance.beta(take.mean * take.weight, (1 - take.mean) * take.weight, (lived.batches, 1))
         takes = chance.random(shape) < shares
+        lives = chance.random(shape) < survive
         rooted = (
             np.searchsorted(u, u[method.dry_days] + root * pace * np.exp(root_sd * chance.standard_normal(shape))) - 1
         )
         phase = chance.integers(0, lived.look, (lived.batches, 1))
         potted = np.minimum(phase + -(-np.maximum(rooted - phase, 0) // lived.look) * lived.look, days - 1)
         stands = np.searchsorted(v, v[potted + 1] + stand * pace * np.exp(stand_sd * chance.standard_normal(shape))) - 1
-        ready = takes & (rooted < days) & (stands + method.harden_days <= by)
+        ready = takes & lives & (rooted < days) & (stands + method.harden_days <= by)
         hits.append((ready.sum(axis=1) >= lived.wanted).mean())
     return float(np.mean(hits))
 
@@ -165,11 +171,12 @@ def come_true(chance: np.random.Generator, at: Station, job: tuple[str, str, str
 @dataclass
 class LivedBatch:
     """One batch lived in one recorded year, cutting by cutting: the days, from the cut, on which each would root, be
-    seen to have failed, stand; −1 for never. ``looks`` are the days on which somebody comes."""
+    seen to have failed, stand (or die, potted); −1 for never. ``looks`` are the days on which somebody comes."""
 
     roots: list[int]
     fails: list[int]
     stands_after: list[Array]
+    dies: list[bool]
     looks: list[int]
     harden: int
     units: Array
@@ -206,6 +213,7 @@ def lived_batch(
         roots=[day if ok else -1 for day, ok in zip(roots, takes, strict=True)],
         fails=[-1 if ok else day for day, ok in zip(fails, takes, strict=True)],
         stands_after=list(pace * stand * np.exp(stand_sd * chance.standard_normal(count))),
+        dies=list(chance.random(count) >= chance.beta(*STAND)),
         looks=list(range(first, days, look)),
         harden=method.harden_days,
         units=v,

@@ -157,7 +157,8 @@ def test_losses_lower_the_chance_and_roots_raise_it(reckon) -> None:  # type: ig
     rooty = reckon(state_of(entry("rooted", 10, 8)), 10)
     chances = [chance_of([standing.ready_on(GATE)], 8) for standing in (lossy, plain, rooty)]
     assert chances == sorted(chances)
-    assert chances[2] > 0.99 > chances[0]
+    # Eight of eight rooted have to stand: 19 in 20 do, s ~ Beta(19, 1), of which the eighth power's mean is 19/27.
+    assert chances[2] > 19 / 27 > chances[0]
 
 
 def test_an_accident_says_nothing_of_the_take(reckon) -> None:  # type: ignore[no-untyped-def]
@@ -212,7 +213,8 @@ def test_forecast_agrees_with_simulation(north: Climate, tomato: Plant, sill: Pl
     pot_day = np.where(early[kept], today, looks[np.searchsorted(looks, root_day)])
     need = pace[kept] * establish.median * np.exp(establish.sigma * chance.standard_normal(pot_day.shape))
     ready_day = np.searchsorted(units, units[np.minimum(pot_day, 159)] + need) + method.harden_days
-    ready = (cuttings[kept] & (ready_day <= target)).sum(axis=1)
+    lives = chance.random(pot_day.shape) < chance.beta(19, 1, (len(pot_day), 1))
+    ready = (cuttings[kept] & lives & (ready_day <= target)).sum(axis=1)
     assert 0.1 < seen < 0.9
     found = chance_of([reckon(state, today).ready_on(CUT + timedelta(days=target))], 8)
     error = 4 * np.sqrt(found * (1 - found) / kept.sum()) + 0.01
@@ -261,7 +263,7 @@ def test_hardening_waits_for_the_gate_and_planting_for_both(reckon, tomato: Plan
 def test_outlook_of_two_batches_adds_up(reckon) -> None:  # type: ignore[no-untyped-def]
     one, two = reckon(state_of(), 5), reckon(state_of(taken=5), 5)
     both = batch_outlook([one, two], CUT + timedelta(days=90))
-    assert both.expected[-1] == pytest.approx(16 * 0.9, rel=0.01)
+    assert both.expected[-1] == pytest.approx(16 * 0.9 * 0.95, rel=0.01)
 
 
 def test_what_stands_written_is_retold_on_any_day_and_never_refused() -> None:

@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from scipy.stats import betabinom
 
+from elder.engine.assumptions import Assumptions
 from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
@@ -160,12 +161,13 @@ def test_no_dormant_sticks_in_august(north: Climate, slug: str) -> None:
 
 def test_a_want_of_a_mother_in_flower_asks_for_more(north: Climate) -> None:
     plant = handbook()["tomato"]
-    setting = Setting(plant, plant.methods[0], north, SILL, SILL, date(2027, 3, 1))
+    none_lost = Assumptions(stand_share=1.0)
+    setting = Setting(plant, plant.methods[0], north, SILL, SILL, date(2027, 3, 1), none_lost)
     plain = plan_want(Want(4), setting)
     flower = plan_want(Want(4, condition=Condition.of(["flowering"])), setting)
     assert isinstance(plain, SeasonPlan)
     assert isinstance(flower, SeasonPlan)
-    assert (flower.take.mean, flower.take.weight) == (pytest.approx(0.54), 20)  # 0.9 × 0.6
+    assert (flower.roots.mean, flower.roots.weight) == (pytest.approx(0.54), 20)  # 0.9 × 0.6
     # Of Beta(10.8, 9.2), the fewest of which four root with 0.9: the beta-binomial's tail.
     assert plain.table.least == next(n for n in range(4, 30) if betabinom.sf(3, n, 18, 2) >= 0.9)
     assert flower.table.least == next(n for n in range(4, 30) if betabinom.sf(3, n, 10.8, 9.2) >= 0.9)

@@ -102,7 +102,9 @@ def test_those_rooted_in_their_jar_are_ready_when_hardened_and_not_before(
     assert isinstance(state, BatchState)
     ahead = forecast(state, setting)
     assert ahead.ready_on(after(20))[5] == 0
-    assert ahead.ready_on(after(21))[5] == pytest.approx(1.0)
+    # All five unless some are lost out there: s ~ Beta(19, 1) taken at 0.95 ± its sd, so the mean of its fifth power.
+    spread = (0.95 * 0.05 / 21) ** 0.5
+    assert ahead.ready_on(after(21))[5] == pytest.approx(((0.95 - spread) ** 5 + (0.95 + spread) ** 5) / 2)
     assert ahead.established_on == after(14)
 
 

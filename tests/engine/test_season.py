@@ -47,15 +47,16 @@ def test_the_plain_case(north: Climate, tomato: Plant, sill: Place) -> None:
     assert plan.target == plan.window.opens
     first, last = plan.comfortable or (SPRING, SPRING)
     assert first < plan.recommended == last - timedelta(days=7)
-    # plain_plan's sums, with batches of every speed and looks every third day, say 11 at 0.925 for 49 days, and 13 at
-    # 0.899 for 42 days (0.875 for 41); a fifth more than 11 is 13. The engine's eighty scenarios err by 0.006 at most.
+    # plain_plan's sums, with batches of every speed, looks every third day and 19 in 20 of the rooted that come to
+    # stand, say 12 at 0.923 for 49 days, and 14 at 0.898 for 42 days (0.875 for 41); a fifth more than 12 is 14. The
+    # engine's eighty scenarios err by 0.006 at most.
     assert (plan.recommended, last) == (date(2027, 3, 27), date(2027, 4, 3))
     option = plan.option(plan.recommended)
-    assert (option.count, option.standing) == (11, CutDay.COMFORTABLE)
-    assert option.chance == pytest.approx(0.9252, abs=0.006)
-    assert plan.option(last).count == 13
-    assert plan.option(last).chance == pytest.approx(0.8994, abs=0.006)
-    assert plan.option(last + timedelta(days=1)).count == 14
+    assert (option.count, option.standing) == (12, CutDay.COMFORTABLE)
+    assert option.chance == pytest.approx(0.9231, abs=0.006)
+    assert plan.option(last).count == 14
+    assert plan.option(last).chance == pytest.approx(0.8982, abs=0.006)
+    assert plan.option(last + timedelta(days=1)).count == 15
     assert plan.edges == ("patience", "time")
 
 
@@ -63,7 +64,7 @@ def test_the_plain_case(north: Climate, tomato: Plant, sill: Place) -> None:
     ("assumed", "room", "last", "most"),
     [
         (Assumptions.ideal(), (1, 1e-9), date(2027, 4, 9), 13),
-        (Assumptions(look_every_days=7, speed_sd=0.3), (7, 0.3), date(2027, 3, 27), 13),
+        (Assumptions(look_every_days=7, speed_sd=0.3), (7, 0.3), date(2027, 3, 27), 14),
     ],
 )
 def test_a_steady_room_by_plain_sums(
@@ -72,7 +73,8 @@ def test_a_steady_room_by_plain_sums(
     """Rarer looks and more unlike batches each cost days: the last comfortable day and its chance, by plain loops."""
     plan = plan_want(Want(8), Setting(tomato, tomato.methods[0], north, sill, sill, SPRING, assumed))
     assert isinstance(plan, SeasonPlan)
-    plain = Room(0.77306, (8.9180, 0.27044), (9.5341, 0.21834), 7, *room, (18, 2))
+    stand = (19, 1) if assumed.stand_share < 1 else None
+    plain = Room(0.77306, (8.9180, 0.27044), (9.5341, 0.21834), 7, *room, (18, 2), stand)
     assert plan.comfortable is not None
     assert plan.comfortable[1] == last
     option = plan.option(last)
@@ -85,7 +87,7 @@ def test_the_curve_never_falls_as_days_are_lost(north: Climate, tomato: Plant, s
     plan = planned(Want(8), tomato, north, sill, SPRING)
     counts = plan.counts[plan.standing != CutDay.CLOSED]
     assert (np.diff(counts) >= 0).all()
-    assert counts.max() <= 3 * plan.table.least == 33
+    assert counts.max() <= 3 * plan.table.least == 36
 
 
 def test_every_open_day_keeps_its_promise(north: Climate, tomato: Plant, sill: Place) -> None:
@@ -136,7 +138,8 @@ def test_frost_free_place_plants_any_day(frost_free: Climate, tomato: Plant, sil
     plan = planned(Want(5), basil, frost_free, sill, date(2027, 11, 5))
     assert plan.window is not None
     assert plan.window.opened_by == ()
-    assert plan.recommended == date(2027, 11, 5)
+    # As soon as it is safe: a week before the last comfortable day for the first day that is not too dear.
+    assert (plan.recommended, (plan.comfortable or (None, None))[1]) == (date(2027, 11, 7), date(2027, 11, 14))
 
 
 def test_southern_plan(south: Climate, tomato: Plant, sill: Place) -> None:
@@ -192,10 +195,12 @@ def test_too_many(north: Climate, tomato: Plant, sill: Place) -> None:
 
 def test_a_record_takes_the_handbooks_place(north: Climate, tomato: Plant, sill: Place) -> None:
     poor = plan_want(
-        Want(8), Setting(tomato, tomato.methods[0], north, sill, sill, SPRING), record=Record(Take(0.5, 30))
+        Want(8),
+        Setting(tomato, tomato.methods[0], north, sill, sill, SPRING, Assumptions(stand_share=1.0)),
+        record=Record(Take(0.5, 30)),
     )
     assert isinstance(poor, SeasonPlan)
-    # Beta-binomial: the least n with 8 or more of a take of Beta(15, 15) at 0.9.
+    # Beta-binomial: the least n with 8 or more of a take of Beta(15, 15) at 0.9, where all that root come to stand.
     assert poor.table.least == next(n for n in range(8, 99) if betabinom.sf(7, n, 15, 15) >= 0.9)
 
 
@@ -250,9 +255,9 @@ def test_outlook_rises_to_what_is_planned(north: Climate, tomato: Plant, sill: P
     plan = planned(Want(8), tomato, north, sill, SPRING)
     outlook = plan_outlook(plan, plan.recommended)
     assert (np.diff(outlook.expected) >= -1e-9).all()
-    assert outlook.expected[-1] == pytest.approx(11 * 0.9, rel=1e-3)
+    assert outlook.expected[-1] == pytest.approx(12 * 0.9 * 0.95, rel=1e-3)
     assert (outlook.low <= outlook.high).all()
-    assert outlook.rooting.sum() == pytest.approx(11 * 0.9, rel=1e-3)
+    assert outlook.rooting.sum() == pytest.approx(12 * 0.9, rel=1e-3)
 
 
 def test_nonsense_wants_are_errors() -> None:

@@ -49,7 +49,8 @@ class Written:
 def look_at(batch: LivedBatch, cut: date, day: int, written: Written, harden_from: int) -> None:
     """One look: what has rooted is potted at once, what has failed is thrown out, what stands is put out to harden."""
     on, key = day_of(cut, day), f"{day}"
-    rooted = [i for i, root in enumerate(batch.roots) if 0 <= root <= day and i not in written.potted]
+    gone = {*written.potted, *written.lost}
+    rooted = [i for i, root in enumerate(batch.roots) if 0 <= root <= day and i not in gone]
     failed = [i for i, fail in enumerate(batch.fails) if 0 <= fail <= day and i not in written.lost]
     if rooted:
         written.entries += [Entry(f"r{key}", "rooted", on, len(rooted)), Entry(f"p{key}", "potted", on, len(rooted))]
@@ -59,9 +60,15 @@ def look_at(batch: LivedBatch, cut: date, day: int, written: Written, harden_fro
         written.entries.append(Entry(f"k{key}", "looked", on))
     written.potted |= dict.fromkeys(rooted, day)
     written.lost |= set(failed)
+    dead = [i for i, potted in written.potted.items() if batch.dies[i] and batch.stands(i, potted) <= day]
+    if dead:
+        written.entries.append(Entry(f"d{key}", "lost", on, len(dead), stage="potted", why="pests"))
+        written.lost |= set(dead)
+        for i in dead:
+            del written.potted[i]
     if day >= harden_from:
         by_day = sorted((potted, i) for i, potted in written.potted.items() if i not in written.hardened)
-        stand = [i for potted, i in by_day if batch.stands(i, potted) <= day]
+        stand = [i for potted, i in by_day if batch.stands(i, potted) <= day and not batch.dies[i]]
         if stand:
             written.entries.append(Entry(f"h{key}", "hardening", on, len(stand)))
             # The oldest are written down as moved, whichever they were; their number is what tells.

@@ -34,7 +34,14 @@ def asked(owner: Client, garden: Any, **given: Any) -> str:
 
 
 def post_assumptions(client: Client, garden: Any, **changed: Any) -> Any:
-    data = {"look_every_days": 3, "carry_nights": 7, "slack_days": 7, "dear_share": 0.2, "speed_sd": 0.2}
+    data = {
+        "look_every_days": 3,
+        "carry_nights": 7,
+        "slack_days": 7,
+        "dear_share": 0.2,
+        "speed_sd": 0.2,
+        "stand_share": 0.95,
+    }
     return client.post(reverse("assumptions", args=[garden.pk]), {**data, "possible_years": 20, **changed}, follow=True)
 
 
@@ -48,7 +55,7 @@ def test_a_chance_says_what_it_is_counted_over(owner: Client, garden: Any) -> No
 
 
 def test_how_often_one_looks_moves_the_answer(owner: Client, garden: Any) -> None:
-    assert "Cut 11 side shoots between today and 29 Mar." in asked(owner, garden)
+    assert "Cut 12 side shoots between today and 29 Mar." in asked(owner, garden)
     page = post_assumptions(owner, garden, look_every_days=7).content.decode()
     assert "Kept. Every plan is reckoned anew." in page
     garden.refresh_from_db()
@@ -111,7 +118,7 @@ def test_what_a_day_costs_stands_beside_the_answer(owner: Client, garden: Any, m
 
 def test_a_later_comfortable_day_says_what_it_takes(owner: Client, garden: Any) -> None:
     """By plain sums 11 do until 47 days before the 15th of May, and 13 until 42."""
-    assert "between today and 29 Mar.</strong> 13 will do until 3 Apr." in asked(owner, garden)
+    assert "between today and 29 Mar.</strong> 14 will do until 3 Apr." in asked(owner, garden)
 
 
 def test_a_plant_without_a_season_is_asked_for_in_a_pot(owner: Client, garden: Any) -> None:
@@ -339,9 +346,11 @@ def test_a_chance_beside_nine_in_ten_asked(chance: float, word: str) -> None:
 
 def test_every_assumption_of_a_garden_is_asked_with(owner: Client, garden: Any) -> None:
     changed = {"look_every_days": 5, "carry_nights": 20, "slack_days": 3, "dear_share": 0.35, "speed_sd": 0.3}
-    post_assumptions(owner, garden, **changed, possible_years=12)
+    post_assumptions(owner, garden, **changed, possible_years=12, stand_share=0.9)
     garden.refresh_from_db()
-    asked_with = Assumptions(years=12, speed_sd=0.3, look_every_days=5, dear_share=0.35, carry_nights=20, slack_days=3)
+    asked_with = Assumptions(
+        years=12, speed_sd=0.3, look_every_days=5, dear_share=0.35, carry_nights=20, slack_days=3, stand_share=0.9
+    )
     assert assumptions_of(garden) == asked_with
     row = WantFactory(garden=garden, rooting_place=garden.places.first())
     assert reckon(row, garden, date(2027, 3, 20)).setting.assumptions == asked_with

@@ -13,7 +13,8 @@ from elder.engine.place.weather import DayAhead
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden import access
 from elder.web.read.batches import batch_today
-from elder.web.read.wants import batches_of, reckon, want_row
+from elder.web.read.want_rows import batches_of, want_row
+from elder.web.read.wants import reckon
 from elder.web.rounds import round as rounds
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
@@ -304,7 +305,7 @@ def test_a_mothers_page_begins_a_want_and_she_gives_too_few(owner: Client, garde
     assert 'value="Ninepin"' in said
     want = wanted(garden, "tomato", "jar", mother=old)
     said = text(page(owner, "want", garden, want.pk))
-    assert "Old one gives 4 of the 11 that day" in said
+    assert "Old one gives 4 of the 12 that day" in said
     assert "besides her, Young one 6" in said or "taken as she gives: 4 on" in said
 
 

@@ -27,7 +27,7 @@ def new_url(garden: Any) -> str:
 
 def test_the_sheet_answers_before_anything_is_kept(owner: Client, new_url: str) -> None:
     page = owner.get(new_url).content.decode()
-    assert "Cut 11 side shoots between" in page
+    assert "Cut 12 side shoots between" in page
     assert "The gate opens 15 May;" in page
     assert "first fruit about 8 Jul" in page
     assert Want.objects.count() == 0
@@ -40,13 +40,13 @@ def test_the_reasons_are_there(owner: Client, new_url: str, topic: str) -> None:
 
 def test_the_answer_follows_the_sheet(owner: Client, garden: Any, new_url: str) -> None:
     answer = owner.get(new_url, sheet(garden, wanted=3), headers={"X-Alpine-Request": "true"}).content.decode()
-    assert "Cut 4 side shoots" in answer
+    assert "Cut 5 side shoots" in answer  # plain_plan: five give three with 0.947, four with 0.858
     assert "<html" not in answer
 
 
 def test_a_chosen_day_moves_the_answer(owner: Client, garden: Any, new_url: str) -> None:
     answer = owner.get(new_url, sheet(garden, cut_on="2027-04-05")).content.decode()
-    assert "Cut 16 side shoots on Mon 5 Apr." in answer  # plain_plan: with 40 days left 16 give eight with 0.908
+    assert "Cut 17 side shoots on Mon 5 Apr." in answer  # plain_plan: with 40 days left 17 give eight with 0.907
     closed = owner.get(new_url, sheet(garden, cut_on="2027-05-10")).content.decode()
     assert "Mon 10 May is closed:" in closed
 
@@ -136,7 +136,7 @@ def test_the_board_draws_every_want_and_lists_what_is_due(owner: Client, garden:
     page = owner.get(reverse("season", args=[garden.pk])).content.decode()
     assert page.count('class="scene scene-row"') == 2
     assert "First look" in page
-    assert "Cut 2 more" in page
+    assert "Cut 3 more" in page
 
 
 def test_many_wants_are_drawn_small_unless_asked(owner: Client, garden: Any) -> None:
@@ -153,7 +153,7 @@ def test_the_board_asks_the_database_the_same_few_times(
     place = garden.places.first()
     for _ in range(12):
         take(WantFactory(garden=garden, rooting_place=place), on=date(2027, 3, 10))
-    with django_assert_max_num_queries(16):
+    with django_assert_max_num_queries(20):
         owner.get(reverse("season", args=[garden.pk]))
 
 

@@ -144,7 +144,7 @@ def test_what_a_want_will_ask_reckoned_apart(garden: Any) -> None:
     assert found.needed["vessel:jar"].sure[free : free + 2].tolist() == [jars, 0]
     potted = found.needed["vessel:litre"].expected
     out = (plan.target - found.weeks.monday).days // 7
-    assert potted[out] == pytest.approx(cut * plan.take.mean * plan.followed(option.day).mean_rooted[-1], rel=0.02)
+    assert potted[out] == pytest.approx(cut * plan.roots.mean * plan.followed(option.day).mean_rooted[-1], rel=0.02)
     assert potted[min(out + 1, 25)] == 0 or out >= 25
     mix = found.needed["part:potting"].expected
     assert mix[-1] == pytest.approx(potted[out] / 0.85, rel=0.02), "a litre each, and what settles"

@@ -128,7 +128,7 @@ def test_it_ends_and_that_is_taken_back(garden: Any, owner: Client, mother: Stoc
     assert "1 that is no more" in text(page(owner, "stock", garden))
     assert "No side shoots today. Died in Mar 2027." in text(page(owner, "stock-plant", garden, mother.pk))
     WantFactory(garden=garden, rooting_place=garden.places.get(), mother=mother, cut_on=date(2027, 4, 2))
-    assert "Ferry Lamp 1 is no more: 13 are asked of it on 2 Apr" in text(page(owner, "season", garden))
+    assert "Ferry Lamp 1 is no more: 14 are asked of it on 2 Apr" in text(page(owner, "season", garden))
     take_back(owner, garden, undo)
     mother.refresh_from_db()
     assert mother.ended_on is None

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Final
 
@@ -11,15 +13,17 @@ import numpy as np
 from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.belief import LATE_SHARE, Belief, Stages, hopes_of
 from elder.engine.batch.state import BatchState, Lot
-from elder.engine.chance.counting import count_pmf
+from elder.engine.chance.counting import Take, count_pmf
 
+LEAST: Final = 1e-300  # of a weight, where it is divided by
 LEAST_MASS: Final = 1e-7  # looks at which fewer come to be potted are passed over
 
 
 @dataclass(frozen=True, eq=False)
 class Ahead:
     """What the number ready by each day is reckoned from. Days are counted from the cut; ``gap``: days between looks;
-    ``kept``: of those waiting, the share that their signs leave."""
+    ``kept``: of those waiting, the share that their signs leave; ``stands``: of those that have roots, the share that
+    comes to stand; ``believe``: the belief with takes fine enough for so many cuttings together."""
 
     state: BatchState
     stages: Stages
@@ -27,6 +31,15 @@ class Ahead:
     today: int
     gap: int
     kept: float
+    stands: Take
+    believe: Callable[[int], Belief]
+
+    @cached_property
+    def survivals(self) -> tuple[float, ...]:
+        """Shares of the rooted that may come to stand, each as likely: two that have its mean and its spread."""
+        mean = self.stands.mean
+        sd = math.sqrt(max(self.stands.square - mean**2, 0.0))
+        return (mean - sd, min(mean + sd, 1.0)) if sd > 0 else (mean,)
 
     @property
     def seen(self) -> int:
@@ -105,6 +118,14 @@ class Ahead:
         looks, share = self.looks
         return np.asarray(np.einsum("pl,pld->pd", share, self._stands(looks, days)))
 
+    def _survives(self, since: int, survival: float) -> Floats:
+        """Of those potted on a day that live today, the share that comes to stand: the further they have come, the
+        surer. What is lost is lost along the same law that the others come to stand by; shape (paces, 1)."""
+        if survival >= 1.0:
+            return np.ones((len(self.belief.pace), 1))
+        come = self.stages.stands(since, self.today, self.belief.pace)[:, None]
+        return np.asarray(survival / (survival + (1 - survival) * (1 - come)))
+
     def _of_potted(self, since: int, days: Ints) -> Floats:
         """The same of one potted on a day that does not harden yet: it begins today at the soonest, and where it was
         time to harden at the last look it is hardly established."""
@@ -117,13 +138,14 @@ class Ahead:
             stood = np.where(self._hardening_begun(days) >= self.seen, later, 0.0)
         return stood
 
-    def _settled(self, days: Ints) -> list[tuple[int, Floats]]:
+    def _settled(self, days: Ints, survival: float) -> list[tuple[int, Floats]]:
         """Those that have rooted, by lot: how many, and their chance of being ready by each day; (paces, days)."""
         state, start = self.state, self.state.taken_on
-        found = [(state.count("rooted"), self._stands(np.array([self.today]), days)[:, 0])]
+        found = [(state.count("rooted"), survival * self._stands(np.array([self.today]), days)[:, 0])]
         potted, lifted = _parted(state.lots.get("potted", ()))
         for lot in potted:
-            found.append((lot.count, self._of_potted((lot.since - start).days, days)))
+            since = (lot.since - start).days
+            found.append((lot.count, self._survives(since, survival) * self._of_potted(since, days)))
         hardening, grown = _parted(state.lots.get("hardening", ()))
         gone = [lot for lot in state.given_seen if lot.grown]  # one given away unrooted is no plant yet
         later = [(lot, self.stages.harden_days) for lot in hardening]
@@ -135,23 +157,47 @@ class Ahead:
 
     def counts_on(self, days: Ints) -> Floats:
         """The chance of each number ready by each of some days; shape (days, living and gone + 1)."""
+        return np.asarray(np.mean([self._counts(days, survival) for survival in self.survivals], axis=0))
+
+    def _counts(self, days: Ints, survival: float) -> Floats:
+        """The same where so many of the rooted come to stand."""
         weights, waiting = self.belief.weights, self.state.count("waiting")
         counts = np.broadcast_to(self.belief.by_pace[:, None, None], (len(weights), len(days), 1))
         if waiting:
-            chance = self.hopes[..., None] * self._of_waiting(days)[:, None]
+            chance = survival * self.hopes[..., None] * self._of_waiting(days)[:, None]
             counts = np.einsum("pt,ptdn->pdn", weights, count_pmf(waiting, chance))
-        for count, chances in self._settled(days):
+        for count, chances in self._settled(days, survival):
             counts = _added(counts, count_pmf(count, chances))
+        return np.asarray(counts.sum(axis=0))
+
+    def by_take(self, days: Ints, cuttings: int) -> tuple[Floats, Floats, Floats]:
+        """What the batch makes of each take, fine enough for so many cuttings: the weight before and after, of shape
+        (takes,), and the chance of each number ready by each day were that its take; shape (takes, days, counts)."""
+        finer = replace(self, belief=self.believe(cuttings))
+        both = [finer._by_take(days, survival) for survival in self.survivals]
+        after = finer.belief.weights.sum(axis=0)
+        counts = np.mean(both, axis=0)
+        return finer.belief.prior, after, counts / np.maximum(after, LEAST)[:, None, None]
+
+    def _by_take(self, days: Ints, survival: float) -> Floats:
+        """The weight of each number ready by each day, take by take, where so many of the rooted come to stand."""
+        weights = self.belief.weights
+        chance = survival * self.hopes[..., None] * self._of_waiting(days)[:, None]
+        counts = weights[..., None, None] * count_pmf(self.state.count("waiting"), chance)
+        for count, chances in self._settled(days, survival):
+            counts = _added(counts, count_pmf(count, chances)[:, None])
         return np.asarray(counts.sum(axis=0))
 
     def expected(self, days: Ints) -> Floats:
         """The expected number ready by each day; shape (days,)."""
         will = (self.belief.weights * self.hopes).sum(axis=1)
         waiting = self.state.count("waiting")
-        total = waiting * (will @ self._of_waiting(days)) if waiting else np.zeros(len(days))
-        for count, chances in self._settled(days):
-            total = total + count * (self.belief.by_pace @ chances)
-        return np.asarray(total)
+        coming = waiting * (will @ self._of_waiting(days)) if waiting else np.zeros(len(days))
+        totals = []
+        for survival in self.survivals:
+            settled = (count * (self.belief.by_pace @ chances) for count, chances in self._settled(days, survival))
+            totals.append(survival * coming + sum(settled, np.zeros(len(days))))
+        return np.asarray(np.mean(totals, axis=0))
 
 
 def _parted(lots: tuple[Lot, ...]) -> tuple[list[Lot], list[Lot]]:
@@ -161,7 +207,8 @@ def _parted(lots: tuple[Lot, ...]) -> tuple[list[Lot], list[Lot]]:
 
 def _added(one: Floats, other: Floats) -> Floats:
     """The distribution of the sum of two counts that are independent at each pace and day; along the last axis."""
-    total = np.zeros((*one.shape[:-1], one.shape[-1] + other.shape[-1] - 1))
+    ahead = np.broadcast_shapes(one.shape[:-1], other.shape[:-1])
+    total = np.zeros((*ahead, one.shape[-1] + other.shape[-1] - 1))
     for j in range(other.shape[-1]):
         total[..., j : j + one.shape[-1]] += one * other[..., j : j + 1]
     return total

@@ -61,10 +61,12 @@ class Stages:
 @dataclass(frozen=True, eq=False)
 class Belief:
     """Paces (what both medians are times) and takes, with the weight of each pair; shapes (paces,), (takes,) and
-    (paces, takes). ``logs``: the same before those still waiting at the last look are counted."""
+    (paces, takes). ``prior``: the weight of each take before anything was seen. ``logs``: those of pairs, before
+    what still waits at the last look is counted."""
 
     pace: Floats
     shares: Floats
+    prior: Floats
     logs: Floats
     weights: Floats
 
@@ -74,18 +76,19 @@ class Belief:
         return np.asarray(self.weights.sum(axis=1))
 
 
-def belief_of(state: BatchState, take: Take, stages: Stages, speed_sd: float) -> Belief:
-    """The belief after all that was seen."""
+def belief_of(state: BatchState, take: Take, stages: Stages, speed_sd: float, cuttings: int = 0) -> Belief:
+    """The belief after all that was seen; its takes are fine enough for so many ``cuttings`` together, at least the
+    batch's own."""
     z = np.linspace(-SPEED_REACH, SPEED_REACH, SPEED_NODES) if speed_sd > 0 else np.zeros(1)
     pace = np.exp(speed_sd * z)
-    shares, prior = take_nodes(take, int(np.clip(2 * state.taken, 30, MOST_TAKE_NODES)))
+    shares, prior = take_nodes(take, int(np.clip(2 * max(state.taken, cuttings), 30, MOST_TAKE_NODES)))
     by_pace = -(z**2) / 2 + _rooted_logs(state, stages, pace) + _hardened_logs(state, stages, pace)
     by_take = np.log(np.maximum(prior, 1e-300)) + state.rooted_ever * np.log(np.maximum(shares, LEAST))
     by_take = by_take + state.lost_waiting * np.log(np.maximum(1 - shares, LEAST))
     logs = by_pace[:, None] + by_take
     seen = _day(state, state.last_look) if state.last_look else -1
     rooted, failed = stages.rooted(seen, pace), stages.failed(seen, pace)
-    return Belief(pace, shares, logs, weighed(logs, state.count("waiting"), shares, rooted, failed))
+    return Belief(pace, shares, prior, logs, weighed(logs, state.count("waiting"), shares, rooted, failed))
 
 
 def weighed(logs: Floats, waiting: int, shares: Floats, rooted: Floats, failed: Floats) -> Floats:

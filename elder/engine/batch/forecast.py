@@ -9,7 +9,7 @@ from __future__ import annotations
 import itertools
 from dataclasses import dataclass, field, replace
 from datetime import date
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Final
 
 import numpy as np
@@ -125,11 +125,13 @@ def forecast(
     today, start = setting.today, state.taken_on
     age = (today - start).days
     stages = _stages(state, setting, moves, aims, age + AHEAD_DAYS)
-    belief = belief_of(state, take or setting.method.plant_take, stages, speed_sd_of(setting, moves))
+    believe = partial(belief_of, state, take or setting.method.plant_take, stages, speed_sd_of(setting, moves))
+    belief = believe(0)
     seen = (state.last_look - start).days if state.last_look else -1
     kept = waiting_kept(state.signs_now)
     counted = _still_here(state) if aims.standing else state
-    ahead = Ahead(counted, stages, belief, age, _gap(state, setting.assumptions.look_every_days), kept)
+    gap = _gap(state, setting.assumptions.look_every_days)
+    ahead = Ahead(counted, stages, belief, age, gap, kept, setting.after_roots, believe)
     rooted_by = np.asarray(belief.by_pace @ stages.rooted_by_day(belief.pace))
     later, below = _hopes_later(state, stages, belief, max(seen, 0), kept)
     give_up = add_days(start, max(seen, 0) + below) if below >= 0 else None

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from typing import Final
 
-from elder.engine.batch.state import STAGES, BatchState, Entry, Hardened, Lot, Moved, Seen
+from elder.engine.batch.state import STAGES, BatchState, Entry, Gone, Hardened, Lot, Moved, Seen
 from elder.engine.handbook.routes import POTTED, Route
 from elder.engine.refusal import Refusal
 
@@ -166,6 +166,7 @@ def _lose(state: BatchState, entry: Entry, stage: str) -> BatchState | Refusal:
         lost_by_accident=state.lost_by_accident + (entry.count if accident else 0),
         lost_waiting=state.lost_waiting + (entry.count if stage == "waiting" and not accident else 0),
         lost_seen=(*state.lost_seen, Lot(entry.on, entry.count)),
+        losses=(*state.losses, Gone(entry.on, entry.count, stage, entry.why)),
         looks=_looked(state, entry.on),
     )
 

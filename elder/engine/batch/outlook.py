@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -9,6 +10,7 @@ import numpy as np
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.forecast import BatchForecast
+from elder.engine.batch.shared_luck import counts_together
 from elder.engine.chance.counting import convolve_counts, count_quantiles
 from elder.engine.plan.season_plan import SeasonPlan
 
@@ -41,7 +43,7 @@ def plan_outlook(plan: SeasonPlan, day: date, *, count: int | None = None) -> Ou
     low, high = count_quantiles(number, followed.ready[:, at], plan.take, HAZE)
     return Outlook(
         start=day,
-        rooting=np.diff(followed.mean_rooted, prepend=0.0) * number * plan.take.mean,
+        rooting=np.diff(followed.mean_rooted, prepend=0.0) * number * plan.roots.mean,
         at=at,
         expected=number * plan.take.mean * ready[at],
         low=low.astype(np.float64),
@@ -49,8 +51,9 @@ def plan_outlook(plan: SeasonPlan, day: date, *, count: int | None = None) -> Ou
     )
 
 
-def batch_outlook(forecasts: list[BatchForecast], until: date) -> Outlook:
-    """What to expect of batches under way together, to ``until``."""
+def batch_outlook(forecasts: list[BatchForecast], until: date, lucks: Sequence[int] = ()) -> Outlook:
+    """What to expect of batches under way together, to ``until``. ``lucks``: of each batch, the number of the luck it
+    shares with others; without them every batch has its own."""
     start = min(forecast.start for forecast in forecasts)
     days = max((until - start).days + 1, 1)  # one where the day stepped back past all that is drawn
     rooting = np.zeros(days)
@@ -60,7 +63,7 @@ def batch_outlook(forecasts: list[BatchForecast], until: date) -> Outlook:
         rooting[offset : offset + len(part)] += part
     share = np.sum([_expected_from(forecast, start, days) for forecast in forecasts], axis=0)
     at = _telling_days(share / max(float(share.max(initial=0.0)), 1e-9))
-    pmfs = _pmfs_at(forecasts, start, at)
+    pmfs = _pmfs_at(_sharing(forecasts, lucks), start, at)
     counts = [np.arange(len(pmf)) for pmf in pmfs]
     low, high = (
         np.array([float((np.cumsum(pmf) < level - 1e-12).sum()) for pmf in pmfs], dtype=np.float64) for level in HAZE
@@ -77,14 +80,16 @@ def _expected_from(forecast: BatchForecast, start: date, days: int) -> Floats:
     return grown
 
 
-def _pmfs_at(forecasts: list[BatchForecast], start: date, at: Ints) -> list[Floats]:
+def _sharing(forecasts: list[BatchForecast], lucks: Sequence[int]) -> list[list[BatchForecast]]:
+    found: dict[int, list[BatchForecast]] = {}
+    for i, forecast in enumerate(forecasts):
+        found.setdefault(lucks[i] if lucks else i, []).append(forecast)
+    return list(found.values())
+
+
+def _pmfs_at(groups: list[list[BatchForecast]], start: date, at: Ints) -> list[Floats]:
     """The number ready of all batches together on each of some days from ``start``."""
-    parts = []
-    for forecast in forecasts:
-        index = at - (forecast.start - start).days
-        counts = forecast.counts_on(index)
-        counts[index < 0] = np.eye(1, counts.shape[1])
-        parts.append(counts)
+    parts = [counts_together(group, [at - (one.start - start).days for one in group]) for group in groups]
     return [convolve_counts([counts[i] for counts in parts]) for i in range(len(at))]
 
 

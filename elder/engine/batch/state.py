@@ -57,6 +57,24 @@ class Lot:
     grown: bool = False
 
 
+UNTOLD: Final = ("accident", "gave_up")  # an accident says nothing, and what was given up on might have rooted yet
+
+
+@dataclass(frozen=True)
+class Gone:
+    """Some that were lost on a day, at which stage and to what."""
+
+    on: date
+    count: int
+    stage: str
+    why: str = ""
+
+    @property
+    def tells(self) -> bool:
+        """Whether it says that those would not have come to anything."""
+        return self.why not in UNTOLD
+
+
 @dataclass(frozen=True)
 class Hardened:
     """Some that were put out to harden on a day, of those potted on another."""
@@ -90,6 +108,7 @@ class BatchState:
     potted_up: tuple[date, ...] = ()
     passed_over: tuple[str, ...] = ()
     moved_on: int = 0
+    losses: tuple[Gone, ...] = ()
 
     def count(self, stage: str) -> int:
         """How many stand at a stage."""

@@ -35,6 +35,23 @@ class Take:
         if not 0 <= self.mean <= 1 or not self.weight > 0:
             raise ValueError("a take lies between 0 and 1 and has a positive weight")
 
+    @property
+    def square(self) -> float:
+        """The mean of its square."""
+        if math.isinf(self.weight):
+            return self.mean**2
+        return self.mean * (self.mean * self.weight + 1) / (self.weight + 1)
+
+    def then(self, other: Take) -> Take:
+        """The share that passes both, one after the other: the Beta of the product's mean and variance."""
+        if other.mean == 1.0:
+            return self
+        mean = self.mean * other.mean
+        variance = self.square * other.square - mean**2
+        if variance <= 0 or mean in (0.0, 1.0):
+            return Take(mean, math.inf)
+        return Take(mean, mean * (1 - mean) / variance - 1)
+
 
 @lru_cache(maxsize=512)
 def take_nodes(take: Take, count: int) -> tuple[Floats, Floats]:

@@ -12,7 +12,7 @@ import numpy as np
 from elder.engine.arrays import Ints
 from elder.engine.assumptions import Assumptions
 from elder.engine.chance.count_table import count_table
-from elder.engine.chance.counting import MOST_CUTTINGS
+from elder.engine.chance.counting import MOST_CUTTINGS, Take
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.climate.frost_risk import last_safe_day
@@ -63,11 +63,11 @@ def plan_want(
         setting.plant, setting.growing_place, setting.climate, want.accepted_risk
     ):
         return too_cold_to_keep(setting, want.accepted_risk)
-    take = want.condition.lowers(record.take if record else method.plant_take)
-    table = count_table(want.wanted, take, want.confidence)
+    roots = want.condition.lowers(record.take if record else method.plant_take)
+    table = count_table(want.wanted, roots.then(setting.after_roots), want.confidence)
     if table is None:
         return Refusal("too_many", "wanted", {"wanted": want.wanted, "most": MOST_CUTTINGS})
-    search = _Search(Curves(want, setting, table))
+    search = _Search(Curves(want, setting, table), roots)
     spans = list(_spans(want, setting.plant, setting.climate, setting.today))
     if not spans:
         return Refusal("no_window", "plant", {"plant": setting.plant.name})
@@ -113,6 +113,7 @@ class _Search:
     """The search for a target and its plan."""
 
     curves: Curves
+    roots: Take
 
     @property
     def want(self) -> Want:
@@ -139,6 +140,7 @@ class _Search:
             window=window,
             missed=tuple(missed),
             table=self.curves.table,
+            roots=self.roots,
             raising=self.curves.raising,
             days=days,
             recommended=add_days(start, index),

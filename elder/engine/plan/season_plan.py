@@ -88,6 +88,7 @@ class SeasonPlan:
     window: PlantingWindow | None
     missed: tuple[Missed, ...]
     table: CountTable
+    roots: Take
     raising: Raising
     days: CutDays
     recommended: date
@@ -123,7 +124,7 @@ class SeasonPlan:
 
     @property
     def take(self) -> Take:
-        """The share that roots at all, as planned with."""
+        """The share that comes to stand: ``roots``, the share that roots at all, less what is lost after."""
         return self.table.take
 
     @property

@@ -208,7 +208,7 @@ class _Hand:
         raising = setting.raising().usual if usual else setting.raising()
         count = cuttings_from(self.material, method)
         take = condition.lowers(method.plant_take)
-        followed = ready_from_cut(raising, self.today, REACH_DAYS)
+        stands, followed = take.then(setting.after_roots), ready_from_cut(raising, self.today, REACH_DAYS)
         worth, out = self._worth(setting, followed.mean_ready)
         end = out or add_days(self.today, REACH_DAYS - 1)
         ready = followed.ready_on(end)
@@ -221,8 +221,8 @@ class _Hand:
             cuttings=count,
             take=take,
             worth=worth,
-            sure=0 if usual else sure_number(count, chance_ready=ready, take=take, confidence=SURE),
-            likely=count * take.mean * float(ready.mean()),
+            sure=0 if usual else sure_number(count, chance_ready=ready, take=stands, confidence=SURE),
+            likely=count * stands.mean * float(ready.mean()),
             rooted=_day(self.today, int(first_day_at(followed.mean_rooted, 0.5))),
             ready=ready_on,
             plant_out=out,

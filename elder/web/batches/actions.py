@@ -14,8 +14,8 @@ from elder.engine.handbook.bench import AT_ONCE
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch, Entry, WithdrawnPress
 from elder.web.garden.models import Garden, Person
-from elder.web.read.batches import way_of
 from elder.web.read.histories import entries_of
+from elder.web.read.ways import way_of
 
 
 @transaction.atomic

@@ -25,9 +25,10 @@ from elder.web.batches.naming import NameForm
 from elder.web.batches.potting import PottingLines, is_to_be_potted, potting_lines
 from elder.web.garden.access import GardenRequest
 from elder.web.garden.models import Place
-from elder.web.read.batches import BatchToday, batch_rows, batch_today, condition_of
+from elder.web.read.batches import BatchToday, batch_rows, batch_today
 from elder.web.read.gardens import climate_of, places_of
 from elder.web.read.wants import reckon
+from elder.web.read.ways import condition_of
 from elder.web.say.batches import counts_words, entry_words, hope_words, next_words, title_of
 from elder.web.say.care import DEED_PAST
 from elder.web.say.pictures import batch_axis, batch_scene

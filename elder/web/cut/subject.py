@@ -10,7 +10,8 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.web.garden.access import GardenRequest
 from elder.web.read.handbook import clonable_here
-from elder.web.read.wants import Reckoning, batches_of, reckon, want_rows
+from elder.web.read.want_rows import batches_of, want_rows
+from elder.web.read.wants import Reckoning, reckon
 from elder.web.read.what_if import AS_IT_IS, WhatIf
 from elder.web.season.taking import advised
 from elder.web.stock.models import StockPlant

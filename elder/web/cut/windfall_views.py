@@ -17,6 +17,7 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.windfall import WindfallOption, Worth, cannot_be_struck, what_can_this_become
+from elder.engine.record.knowing import with_after_roots
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 from elder.web.batches.models import Batch
@@ -30,6 +31,7 @@ from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.handbook import own_here, plant_here
 from elder.web.read.light import light_of
+from elder.web.read.mine import record_of
 from elder.web.say.pieces import HABITS
 from elder.web.say.refusals import lead_and_rest, refusal_words
 from elder.web.say.routes import onward_words
@@ -115,14 +117,13 @@ def windfall(request: GardenRequest) -> HttpResponse:
 
 def _asked_under(request: GardenRequest, plant: Plant) -> Setting:
     """What a windfall is asked under: every way and every place is tried, so those given are not read."""
-    garden = request.garden
-    return Setting(
-        plant, plant.methods[0], climate_of(garden), ANYWHERE, ANYWHERE, request.today, assumptions_of(garden)
-    )
+    garden, record = request.garden, record_of(request.garden, request.today)
+    assumed = with_after_roots(assumptions_of(garden), record.after_roots(plant.slug))
+    return Setting(plant, plant.methods[0], climate_of(garden), ANYWHERE, ANYWHERE, request.today, assumed)
 
 
 def _answered(request: GardenRequest, form: HandForm) -> WindfallPage:
-    plant = handbook()[form.cleaned_data["plant"]]
+    plant = record_of(request.garden, request.today).plant_here(handbook()[form.cleaned_data["plant"]])
     rows = {place.pk: place for place in request.garden.places.all()}
     spots = [(str(pk), place_of(place)) for pk, place in rows.items()]
     found = cannot_be_struck(plant) or what_can_this_become(

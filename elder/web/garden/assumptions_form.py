@@ -19,6 +19,7 @@ AS_SHIPPED: dict[str, float] = {
     "slack_days": USUAL.slack_days,
     "dear_share": USUAL.dear_share,
     "speed_sd": USUAL.speed_sd,
+    "stand_share": USUAL.stand_share,
     "possible_years": USUAL.years,
 }
 SPEEDS = ((0.0, "all alike"), (0.1, "much alike"), (0.2, "as most are"), (0.3, "very unlike"), (0.4, "wildly unlike"))
@@ -29,18 +30,27 @@ DEAR = (
     (0.35, "a third more"),
     (0.5, "half again"),
 )
+STANDS = (
+    (1.0, "all of them"),
+    (0.98, "all but one in fifty"),
+    (0.95, "19 in 20"),
+    (0.9, "9 in 10"),
+    (0.8, "8 in 10"),
+    (0.6, "6 in 10"),
+)
 MEANS = {
     "look_every_days": "What has rooted waits in its jar until somebody looks. Rarer looks mean earlier cuts.",
     "carry_nights": "A pot comes in when a night falls below what the plant bears. More of them close a cut day.",
     "slack_days": "The recommended day lies so long before the last good one: rain, visitors and flu are allowed for.",
     "dear_share": "A day may cost so many cuttings more than the best day and still count as comfortable.",
     "speed_sd": "Two jars on one sill root at different speeds: the mother, the weather at the cut, the knife.",
+    "stand_share": "Roots are not a plant yet: some sulk, damp off or meet a slug. Your own batches move this.",
     "possible_years": "A chance is counted over so many possible years of this garden, warm and cold, early and late.",
 }
 
 
 class AssumptionsForm(forms.ModelForm):  # type: ignore[type-arg]
-    """The six values of a garden."""
+    """The seven values of a garden."""
 
     class Meta:
         model = Garden
@@ -55,6 +65,9 @@ class AssumptionsForm(forms.ModelForm):  # type: ignore[type-arg]
 
     dear_share = forms.TypedChoiceField(label="What a better day may cost", coerce=float, choices=DEAR)
     speed_sd = forms.TypedChoiceField(label="How unlike batches are", coerce=float, choices=SPEEDS)
+    stand_share = forms.TypedChoiceField(
+        label="Of those with roots, so many come to stand", coerce=float, choices=STANDS
+    )
 
     def __init__(self, data: Sent = None, **rest: Unpack[FilledRow]) -> None:
         super().__init__(data, **rest)

@@ -71,6 +71,11 @@ class Membership(models.Model):
 class Garden(models.Model):
     """A garden and its climate: monthly means and frost dates, °C and days of the year from 0."""
 
+    class PlanBy(models.TextChoices):
+        HANDBOOK = "handbook", "the handbook"
+        MINE = "mine", "our own batches"
+        BOTH = "both", "both"
+
     household = models.ForeignKey(Household, on_delete=models.CASCADE, related_name="gardens")
     name = models.CharField(max_length=80)
     latitude = models.FloatField(validators=[MinValueValidator(-90), MaxValueValidator(90)])
@@ -99,6 +104,9 @@ class Garden(models.Model):
     speed_sd = models.FloatField(default=0.2, validators=between(0, 0.6))
     # What the shed has of its own, and uses where Elder would take another: see elder.web.read.kit.
     kit = models.JSONField(default=dict, blank=True)
+    stand_share = models.FloatField(default=0.95, validators=between(0.3, 1))
+    # By what plans are made: see elder.engine.record.knowing.
+    plan_by = models.CharField(max_length=8, choices=PlanBy, default=PlanBy.BOTH)
     possible_years = models.PositiveSmallIntegerField(default=20, validators=between(10, 40))
 
     class Meta:

@@ -117,7 +117,7 @@ def _of_plan(item: Reckoning, weeks: Weeks) -> Iterator[Ask]:
     at = weeks.ends(option.day)
     chance = np.where(at >= 0, rooted[:, np.clip(at, 0, rooted.shape[1] - 1)], 0.0)
     out = weeks.count if item.row.purpose in LEAVES_IN_POT else out
-    chances = potted_by(item.to_cut, item.plan.take, chance)
+    chances = potted_by(item.to_cut, item.plan.roots, chance)
     yield from _potting(plant, method, treated, _Potted(item.to_cut, chances, out), weeks)
 
 

@@ -16,9 +16,7 @@ from elder.engine.batch.state import BatchState
 from elder.engine.batch.state import Entry as EngineEntry
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.climate.climate import Climate
-from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.condition import Condition
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.want import UNHARDENED
@@ -31,9 +29,11 @@ from elder.engine.shed.kit import USUAL, AsTreated
 from elder.engine.space.occupancy import Stay
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Place
-from elder.web.read.gardens import assumptions_of, climate_of, places_of, stood_at
+from elder.web.read.gardens import climate_of, places_of, stood_at
 from elder.web.read.histories import History, entries_of, living_histories
 from elder.web.read.kit import treated_as
+from elder.web.read.mine import record_of
+from elder.web.read.ways import condition_of, moves_along, way_of
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 
@@ -206,38 +206,24 @@ def cut_from(mother: StockPlant, garden: Garden, today: date) -> list[BatchToday
     return [batch_today(row, garden, today, want=row.want) for row in rows]
 
 
-def way_of(batch: Batch) -> tuple[Plant, Method]:
-    """A batch's plant, as its method grows it, and the method."""
-    method = handbook()[batch.plant].method(batch.method)
-    return handbook()[batch.plant].grown_by(method), method
-
-
-def condition_of(batch: Batch) -> Condition:
-    """What held its cuttings back when they were cut."""
-    return Condition.of(batch.condition)
-
-
 def setting_of(batch: Batch, garden: Garden, today: date) -> Setting:
     """What a batch is forecast under: its places as they really were, where a sensor stood there."""
     plant, method = way_of(batch)
+    record, luck = record_of(garden, today), None
+    if batch.pk:
+        luck = record.luck.get(batch.pk)
+    assumed = record.assumed_for(plant, method, luck=luck)
+    method = record.way_here(plant, method, luck=luck)
     places = stood_at(batch.rooting_place), stood_at(batch.growing_place)
-    setting = Setting(plant, method, climate_of(garden), *places, today, assumptions_of(garden))
+    setting = Setting(plant, method, climate_of(garden), *places, today, assumed)
     return condition_of(batch).under(setting)
 
 
 def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> Moves:
-    """Where those waiting, and those potted, were carried, and when. Struck moves count for nothing."""
-    struck = {entry.strikes for entry in history if entry.strikes}
-    moved = [entry for entry in history if entry.kind == "moved" and entry.key not in struck]
-    if not moved:
+    """Where those waiting, and those potted, were carried, and when."""
+    if not any(entry.kind == "moved" for entry in history):
         return STAYED
-    places = places_of(garden)
-
-    def of(stage: str) -> tuple[tuple[date, EnginePlace], ...]:
-        steps = sorted((entry for entry in moved if entry.stage == stage), key=lambda entry: entry.on)
-        return tuple((entry.on, stood_at(places[int(entry.place)])) for entry in steps)
-
-    return Moves(of("waiting"), of("potted"))
+    return moves_along(history, {pk: stood_at(place) for pk, place in places_of(garden).items()})
 
 
 @lru_cache(maxsize=1024)

@@ -99,6 +99,7 @@ def assumptions_of(garden: Garden) -> Assumptions:
         dear_share=garden.dear_share,
         carry_nights=garden.carry_nights,
         slack_days=garden.slack_days,
+        stand_share=garden.stand_share,
     )
 
 

@@ -76,3 +76,38 @@ def histories_of(rows: QuerySet[Entry]) -> dict[int, History]:
         found.setdefault(batch, []).append(entry)
         last[batch] = max(pk, last.get(batch, 0))
     return {batch: History(tuple(entries), last[batch]) for batch, entries in found.items()}
+
+
+@dataclass(frozen=True)
+class _Read:
+    """All that was read of a garden's histories: up to which entry, by its own key, and batch by batch."""
+
+    last: int
+    key: UUID | None
+    found: dict[int, History]
+
+
+_READ: Final[dict[int, _Read]] = {}
+GARDENS_KEPT: Final = 16
+
+
+def all_histories(garden_id: int) -> dict[int, History]:
+    """The histories of all a garden's batches, over or not. Only what was written since the last time is read, for a
+    history only grows; where the last entry read is not there any more, by its own key, all is read again."""
+    rows, kept = Entry.objects.filter(batch__garden=garden_id), _READ.get(garden_id)
+    since = list(rows.filter(pk__gte=kept.last).order_by("pk").values_list("pk", "key")) if kept else []
+    if kept and since[:1] != [(kept.last, kept.key)]:
+        kept = None
+    elif kept and len(since) == 1:
+        return kept.found
+    new = histories_of(rows.filter(pk__gt=kept.last) if kept else rows)
+    found = dict(kept.found) if kept else {}
+    for batch, history in new.items():
+        before = found[batch].entries if batch in found else ()
+        found[batch] = History((*before, *history.entries), history.last)
+    last = max((history.last for history in found.values()), default=0)
+    key = rows.filter(pk=last).values_list("key", flat=True).first()
+    if len(_READ) >= GARDENS_KEPT and garden_id not in _READ:
+        _READ.pop(next(iter(_READ)), None)
+    _READ[garden_id] = _Read(last, key, found)
+    return found

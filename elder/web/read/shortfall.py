@@ -25,5 +25,6 @@ def least_more(
     ready = ready_by_target(raising, setting.today, days, target)
     have = [left_after(ahead.ready_on(target), taken) for ahead, taken in served]
     can_cut = cuttable_days(want, setting, setting.today, days)
-    more = CutsAhead(setting.today, ready, can_cut, want.condition.lowers(setting.method.plant_take))
+    take = want.condition.lowers(setting.method.plant_take).then(setting.after_roots)
+    more = CutsAhead(setting.today, ready, can_cut, take)
     return top_up(have, needed, want.confidence, more)

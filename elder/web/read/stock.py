@@ -18,8 +18,8 @@ from elder.engine.shed.kit import AsTreated, Kit
 from elder.engine.shed.uses import MIX, VESSEL, is_kept, uses_at_potting, uses_at_sticking, with_parts
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
-from elder.web.read.batches import way_of
 from elder.web.read.kit import kit_of, treated_as
+from elder.web.read.ways import way_of
 from elder.web.shed.models import ShedEntry
 
 DRAWS = (Entry.Kind.TAKEN, Entry.Kind.POTTED, Entry.Kind.LIFTED, Entry.Kind.GIVEN)

@@ -7,12 +7,10 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 from functools import cached_property, lru_cache
 
-from django.db.models import QuerySet
-from django.shortcuts import get_object_or_404
-
 from elder.engine.arrays import Floats
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.remedies import TopUp
+from elder.engine.batch.shared_luck import ready_together
 from elder.engine.chance.counting import chance_of, left_after
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
@@ -30,10 +28,12 @@ from elder.engine.space.occupancy import Stay, stays_of
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.read.batches import BatchToday, batch_today
-from elder.web.read.gardens import assumptions_of, climate_of, place_of
+from elder.web.read.gardens import climate_of, place_of
 from elder.web.read.kit import kit_of
 from elder.web.read.light import is_shaded
+from elder.web.read.mine import record_of
 from elder.web.read.shortfall import least_more
+from elder.web.read.want_rows import batches_of, want_rows
 from elder.web.read.what_if import AS_IT_IS, WhatIf, want_of
 from elder.web.season.models import Want
 
@@ -59,6 +59,7 @@ class Reckoning:
     # Of each batch, how many plants go to wants served before this one.
     served_before: list[int] = field(default_factory=list)
     kit: Kit = PLAIN
+    lucks: Mapping[int, int] = field(default_factory=dict)  # of each batch, the number of the luck it shares
 
     @property
     def plant(self) -> Plant:
@@ -182,8 +183,15 @@ class Reckoning:
         """Of each batch, the distribution of the number ready for this want by a day; ``instead`` gives some batches,
         by their keys, another forecast."""
         others = instead or {}
-        both = zip(self.batches, self._before, strict=True)
-        return [left_after(others.get(b.row.pk, b.forecast).ready_on(day), taken) for b, taken in both]
+        found: list[Floats] = []
+        shared: dict[int, list[BatchForecast]] = {}
+        for batch, taken in zip(self.batches, self._before, strict=True):
+            ahead = others.get(batch.row.pk, batch.forecast)
+            if taken:  # what others leave of it is nobody's luck but its own
+                found.append(left_after(ahead.ready_on(day), taken))
+            else:
+                shared.setdefault(self.lucks.get(batch.row.pk, -batch.row.pk), []).append(ahead)
+        return [*found, *(ready_together(group, day) for group in shared.values())]
 
     @property
     def _before(self) -> list[int]:
@@ -232,13 +240,15 @@ def chance_word(chance: float, asked: float) -> str:
 
 def want_setting(row: Want, garden: Garden, today: date) -> Setting:
     """What a want is asked under: its places as they were described, since plans look ahead."""
-    plant = handbook()[row.plant]
+    plant, record = handbook()[row.plant], record_of(garden, today)
+    method = plant.method(row.method)
     places = place_of(row.rooting_place), place_of(row.growing_place)
-    assumptions = assumptions_of(garden)
+    assumptions = record.assumed_for(plant, method)
     if row.carry_nights is not None:
         assumptions = replace(assumptions, carry_nights=max(row.carry_nights, garden.carry_nights))
     shaded = is_shaded(row.rooting_place, garden)
-    return Setting(plant, plant.method(row.method), climate_of(garden), *places, today, assumptions, shaded)
+    method = record.way_here(plant, method)
+    return Setting(plant, method, climate_of(garden), *places, today, assumptions, shaded)
 
 
 def reckon(
@@ -260,6 +270,7 @@ def reckon(
         batches=[batch_today(batch, garden, today, want=batch.want or row) for batch in serving],
         served_before=[served_before(batch, row) for batch in serving],
         kit=kit_of(garden),
+        lucks=record_of(garden, today).luck,
     )
 
 
@@ -270,26 +281,6 @@ def served_before(batch: Batch, row: Want) -> int:
     earlier = [want.total for want in batch.also_for.all() if want.pk < row.pk and want.closed_on is None]
     own = batch.want.total if batch.want and batch.want.closed_on is None else 0
     return own + sum(earlier)
-
-
-def batches_of(row: Want) -> list[Batch]:
-    """The batches that serve a want: its own, and those of others that serve it too."""
-    return [*row.batches.all(), *row.also_from.all()]
-
-
-BATCH_PARTS = ("entries", "rooting_place", "growing_place", "want", "also_for")
-WITH_BATCHES = tuple(f"{name}__{part}" for name in ("batches", "also_from") for part in BATCH_PARTS)
-
-
-def want_rows(garden: Garden) -> QuerySet[Want]:
-    """A garden's wants with their places, mothers and batches, in the same few queries whatever their number."""
-    rows = Want.objects.filter(garden=garden).select_related("rooting_place", "growing_place", "mother__place")
-    return rows.prefetch_related("mother__looks", *WITH_BATCHES)
-
-
-def want_row(garden: Garden, want_id: int) -> Want:
-    """A want of the garden. Raises Http404 for one that is not there."""
-    return get_object_or_404(want_rows(garden), pk=want_id)
 
 
 def reckon_all(garden: Garden, today: date, what_if: WhatIf = AS_IT_IS) -> list[Reckoning]:

@@ -15,7 +15,8 @@ from elder.web.read.batches import BatchToday, forecast_if_moved
 from elder.web.read.gardens import places_of
 from elder.web.read.ill_lit import ill_lit, lit_needs
 from elder.web.read.light import light_of
-from elder.web.read.wants import Reckoning, batches_of, reckon, want_row
+from elder.web.read.want_rows import batches_of, want_row
+from elder.web.read.wants import Reckoning, reckon
 from elder.web.say.light import fit_words
 from elder.web.say.wants import headline
 from elder.web.say.words import about, odds, plural, so_many_are

@@ -5,7 +5,8 @@ from __future__ import annotations
 from elder.engine.round.milestones import Task
 from elder.engine.round.verdicts import table
 from elder.web.batches.models import Entry
-from elder.web.read.batches import BatchToday, way_of
+from elder.web.read.batches import BatchToday
+from elder.web.read.ways import way_of
 from elder.web.say.care import DEED_PAST
 from elder.web.say.plants import plant_words
 from elder.web.say.routes import move_words, stage_words

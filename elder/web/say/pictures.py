@@ -26,8 +26,8 @@ _soil_line = lru_cache(maxsize=512)(soil_line)
 
 
 @lru_cache(maxsize=256)
-def _batch_outlook(forecasts: tuple[BatchForecast, ...], until: date) -> Outlook:
-    return batch_outlook(list(forecasts), until)
+def _batch_outlook(forecasts: tuple[BatchForecast, ...], until: date, lucks: tuple[int, ...] = ()) -> Outlook:
+    return batch_outlook(list(forecasts), until, lucks)
 
 
 MOVED_TO = ("potted", "hardening", "planted")
@@ -104,7 +104,9 @@ def _batches_picture(reckoning: Reckoning, axis: TimeAxis) -> RowPicture:
         words=headline(reckoning).plain,
         cuts=tuple(CutMark(batch.state.taken_on, batch.state.taken, taken=True) for batch in reckoning.batches),
         outlook=_batch_outlook(
-            tuple(batch.forecast for batch in reckoning.batches), min(axis.end, max(ready_by, reckoning.today))
+            tuple(batch.forecast for batch in reckoning.batches),
+            min(axis.end, max(ready_by, reckoning.today)),
+            tuple(reckoning.lucks.get(batch.row.pk, -1 - i) for i, batch in enumerate(reckoning.batches)),
         ),
         gates=tuple((window.opens, window.shuts) for window in reckoning.windows),
         target=reckoning.target,

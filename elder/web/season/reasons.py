@@ -117,7 +117,7 @@ def warmth_words(place: EnginePlace, units: str) -> str:
 
 
 def _losses_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) -> Reason:
-    take = in_ten(plan.take.mean)
+    take = in_ten(plan.roots.mean)
     wanted = reckoning.needed
     if reckoning.row.cuttings and option.count:
         sure = sureness(reckoning.want.confidence)

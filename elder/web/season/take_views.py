@@ -16,7 +16,8 @@ from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.batches.undoing import untaking
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.read.wants import Reckoning, reckon, want_row
+from elder.web.read.want_rows import want_row
+from elder.web.read.wants import Reckoning, reckon
 from elder.web.read.what_if import SEEN_JOINED, WhatIf, seen_in
 from elder.web.say.pictures import want_axis, want_scene
 from elder.web.say.plants import plant_words

@@ -141,7 +141,7 @@ def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[st
         "wanted": want.total,
         "confidence": want.confidence,
         "accepted_risk": garden.accepted_risk,
-        "take": [plan.take.mean, plan.take.weight],
+        "take": [plan.roots.mean, plan.roots.weight],
     }
 
 

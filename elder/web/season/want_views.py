@@ -11,7 +11,8 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.read.wants import batches_of, reckon, want_row
+from elder.web.read.want_rows import batches_of, want_row
+from elder.web.read.wants import reckon
 from elder.web.say.refusals import refusal_words
 from elder.web.say.wants import nights_to_accept, want_words
 from elder.web.say.words import day_words

@@ -1,0 +1,185 @@
+"""A garden's own record: what every batch of it told at its looks, and what that makes of the handbook's ways."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from datetime import date
+from functools import cached_property, lru_cache
+from typing import cast
+
+import numpy as np
+from django.db.models.fields.json import KeyTextTransform
+
+from elder.engine.assumptions import Assumptions
+from elder.engine.batch.drying import dried_days
+from elder.engine.batch.forecast import Moves
+from elder.engine.batch.history import newest_day, retold
+from elder.engine.batch.shared_luck import lucks
+from elder.engine.batch.state import BatchState
+from elder.engine.chance.counting import Take
+from elder.engine.climate.climate import Climate
+from elder.engine.handbook.model import Method, Plant
+from elder.engine.place.running_units import units_along
+from elder.engine.place.warmth import Place as EnginePlace
+from elder.engine.plan.condition import Condition
+from elder.engine.record.knowing import (
+    OwnWay,
+    PlanBy,
+    own_way,
+    prior_of,
+    with_after_roots,
+    with_own,
+    with_own_spread,
+)
+from elder.engine.record.looks import Look, looks_of
+from elder.engine.record.standing import AfterRoots, after_roots_of, for_plant, together
+from elder.web.batches.models import Batch
+from elder.web.garden.models import Garden
+from elder.web.read.gardens import assumptions_of, climate_of, places_of, stood_at
+from elder.web.read.histories import History, all_histories
+from elder.web.read.ways import condition_of, moves_along, way_of
+
+MOST_DAYS = 3 * 366  # a batch is followed so long at the most
+SOUND_ENOUGH = 0.9  # what was cut in a worse state says nothing of sound wood (assumed)
+
+
+@dataclass(frozen=True, eq=False)
+class Told:
+    """One batch and what it told: its looks in warmth, how many of its rooted came to stand, and where it stands."""
+
+    row: Batch
+    history: History
+    plant: Plant
+    method: Method
+    state: BatchState
+    looks: tuple[Look, ...]
+    after: AfterRoots
+    condition: Condition
+
+    @property
+    def way(self) -> tuple[str, str]:
+        """Its plant and its way, by their slugs."""
+        return self.row.plant, self.row.method
+
+    @property
+    def teaches(self) -> bool:
+        """Whether it says anything of sound cuttings of its way."""
+        return self.condition.share >= SOUND_ENOUGH
+
+    @property
+    def mother(self) -> tuple[object, ...]:
+        """By what its mother is told from others; one without a name shares her luck with nobody."""
+        known = self.row.mother_id or self.row.stock_plant.strip().lower() or f"batch {self.row.pk}"
+        return (*self.way, known, self.condition.reasons)
+
+
+@dataclass(frozen=True, eq=False)
+class GardenRecord:
+    """All that a garden's batches have told up to a day."""
+
+    told: tuple[Told, ...]
+    assumed: Assumptions
+    plan_by: PlanBy
+
+    @cached_property
+    def luck(self) -> dict[int, int]:
+        """Of each batch, by its key, the number of the luck it shares."""
+        found = lucks([(one.mother, one.state.taken_on) for one in self.told])
+        return {one.row.pk: luck for one, luck in zip(self.told, found, strict=True)}
+
+    @cached_property
+    def by_way(self) -> Mapping[tuple[str, str], tuple[Told, ...]]:
+        """What teaches of each way."""
+        found: dict[tuple[str, str], list[Told]] = defaultdict(list)
+        for one in self.told:
+            if one.teaches:
+                found[one.way].append(one)
+        return {way: tuple(batches) for way, batches in found.items()}
+
+    def own(
+        self, plant: Plant, method: Method, *, by: PlanBy = "both", but: Callable[[Told], bool] | None = None
+    ) -> OwnWay | None:
+        """What its own batches say of a way, ``None`` where there are none; ``but``: of which it is not asked."""
+        batches = [one for one in self.by_way.get((plant.slug, method.slug), ()) if but is None or not but(one)]
+        if not batches:
+            return None
+        prior = prior_of(method, plant.cardinals, self.assumed.speed_sd, by)
+        return own_way(prior, [one.looks for one in batches], [self.luck[one.row.pk] for one in batches])
+
+    def after_roots(self, slug: str, *, but: int | None = None) -> Take:
+        """Of a plant's rooted, the share that comes to stand, as this garden's batches have shown it."""
+        parts = [(one.row.plant == slug, one.after) for one in self.told if one.row.pk != but]
+        own, others = (together(after for here, after in parts if here is mine) for mine in (True, False))
+        general = AfterRoots() if self.plan_by == "handbook" else others
+        prior = Take(self.assumed.stand_share, self.assumed.stand_weight)
+        return for_plant(AfterRoots() if self.plan_by == "handbook" else own, general, prior)
+
+    def planned_with(self, plant: Plant, method: Method, *, luck: int | None = None) -> OwnWay | None:
+        """What of one's own a way is planned with; nothing where the handbook is planned by, or where too few have
+        told. ``luck``: a luck whose batches are left out, since they are forecast from their own looks."""
+        if self.plan_by == "handbook":
+            return None
+        but = None if luck is None else (lambda one: self.luck[one.row.pk] == luck)
+        own = self.own(plant, method, by=self.plan_by, but=but)
+        return own if own and own.tells else None
+
+    def way_here(self, plant: Plant, method: Method, *, luck: int | None = None) -> Method:
+        """A way as this garden plans with it."""
+        own = self.planned_with(plant, method, luck=luck)
+        return with_own(method, own.learned) if own else method
+
+    def assumed_for(self, plant: Plant, method: Method, *, luck: int | None = None) -> Assumptions:
+        """What is assumed of a way here: how unlike batches are, with what is not known of one's own days; and how
+        many of the rooted come to stand."""
+        own = self.planned_with(plant, method, luck=luck)
+        assumed = with_own_spread(self.assumed, own.learned) if own else self.assumed
+        return with_after_roots(assumed, self.after_roots(plant.slug))
+
+    def plant_here(self, plant: Plant) -> Plant:
+        """A plant with all its ways as this garden plans with them."""
+        if not any(slug == plant.slug for slug, _ in self.by_way) or self.plan_by == "handbook":
+            return plant
+        return replace(plant, methods=tuple(self.way_here(plant, method) for method in plant.methods))
+
+
+def record_of(garden: Garden, today: date) -> GardenRecord:
+    """A garden's record up to a day, made once a request."""
+    kept = vars(garden).setdefault("_records_by_day", {})
+    if today not in kept:
+        kept[today] = _record_of(garden, today)
+    return cast("GardenRecord", kept[today])
+
+
+def _record_of(garden: Garden, today: date) -> GardenRecord:
+    climate = climate_of(garden)
+    places = {pk: stood_at(place) for pk, place in places_of(garden).items()}
+    histories = all_histories(garden.pk)
+    rows = Batch.objects.filter(garden=garden).annotate(ready_by=KeyTextTransform("target", "plan")).defer("plan")
+    told = [_told(row, histories[row.pk], climate, places, today) for row in rows if row.pk in histories]
+    return GardenRecord(tuple(told), assumptions_of(garden), cast("PlanBy", garden.plan_by))
+
+
+def _told(row: Batch, history: History, climate: Climate, places: Mapping[int, EnginePlace], today: date) -> Told:
+    plant, method = way_of(row)
+    condition = condition_of(row)
+    began = places[row.rooting_place_id]
+    state, looks = _looked(history, (plant, method), climate, began, moves_along(history.entries, places))
+    paced = tuple(look._replace(units=look.units / condition.days) for look in looks)
+    target = date.fromisoformat(row.ready_by)  # type: ignore[attr-defined]  # annotated
+    return Told(row, history, plant, method, state, paced, after_roots_of(state, target, today), condition)
+
+
+@lru_cache(maxsize=4096)
+def _looked(
+    history: History, way: tuple[Plant, Method], climate: Climate, began: EnginePlace, moves: Moves
+) -> tuple[BatchState, tuple[Look, ...]]:
+    """A batch's state and its looks, in units of the warmth where it stood; kept, since most batches are over."""
+    plant, method = way
+    state = retold(history.entries, method.route)
+    newest = newest_day(history.entries)
+    days = min((newest - state.taken_on).days + 1, MOST_DAYS)
+    gained = units_along(began, moves.rooting, climate, plant.cardinals, state.taken_on, days)
+    gained[: dried_days(state, method, newest)] = 0.0
+    return state, looks_of(state, np.cumsum(gained))
