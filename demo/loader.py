@@ -32,6 +32,7 @@ from elder.web.stock.actions import look_at
 from elder.web.stock.models import StockLook, StockPlant
 
 DATA = Path(__file__).with_name("garden.yaml")
+SEASONS = Path(__file__).with_name("seasons.yaml")  # two past ones, of the first garden
 PASSWORD = "harrow-stair-demo"  # noqa: S105 - invented people on the loopback address only
 
 
@@ -57,9 +58,15 @@ def load(*, afresh: bool = False, must_be_demo: bool = True) -> bool:
     for name, role in data["people"].items():
         people[name] = Person.objects.create_user(name, password=PASSWORD)
         Membership.objects.create(household=household, person=people[name], role=role)
+    data["gardens"][0]["wants"] += [_past(line) for line in yaml.safe_load(SEASONS.read_text(encoding="utf-8"))]
     for garden in data["gardens"]:
         _garden(garden, household, people["gardener"])
     return True
+
+
+def _past(line: dict[str, Any]) -> dict[str, Any]:
+    """A batch of a past season as a want that was put away when the last of it was done."""
+    return {**line, "away": line["days"][-1][0], "batches": [{**line["cut"], "days": line["days"]}]}
 
 
 def _empty() -> None:
@@ -78,8 +85,13 @@ def _garden(data: dict[str, Any], household: Household, person: Person) -> None:
         _weather(data["weather"], garden, person)
     for mother in data.get("mothers", []):
         _mother(mother, garden, places, person)
-    for want in data["wants"]:
-        _want(want, garden, places, person)
+    wants = [(want, _want(want, garden, places, person)) for want in data["wants"]]
+    # In the order they were cut, so that each was planned with what its people knew by then.
+    cuts = [(batch, row) for want, row in wants for batch in want.get("batches", [])]
+    for batch, row in sorted(cuts, key=lambda cut: cut[0]["taken"]):
+        _batch(batch, row, garden, person)
+    for want, row in wants:
+        Want.objects.filter(pk=row.pk).update(closed_on=want.get("away"))
     for mother in data.get("mothers", []):
         _kept_from(mother, garden)
     if "shed" in data and household.demo_day:
@@ -160,8 +172,8 @@ def _frost(data: dict[str, Any]) -> dict[str, int | None]:
     return {name: DayOfYearField(required=False).clean(given.get(key, "")) for name, key in names.items()}
 
 
-def _want(data: dict[str, Any], garden: Garden, places: dict[str, Place], person: Person) -> None:
-    want = Want.objects.create(
+def _want(data: dict[str, Any], garden: Garden, places: dict[str, Place], person: Person) -> Want:
+    return Want.objects.create(
         garden=garden,
         plant=data["plant"],
         variety=data.get("variety", ""),
@@ -177,10 +189,6 @@ def _want(data: dict[str, Any], garden: Garden, places: dict[str, Place], person
         growing_place=places[data["grow_at"]],
         made_by=person,
     )
-    for batch in data.get("batches", []):
-        _batch(batch, want, garden, person)
-    want.closed_on = data.get("away")
-    want.save()
 
 
 def _batch(data: dict[str, Any], want: Want, garden: Garden, person: Person) -> Batch:
@@ -188,21 +196,22 @@ def _batch(data: dict[str, Any], want: Want, garden: Garden, person: Person) -> 
     batch = take_batch(want, taken, garden=garden, person=person, today=data["taken"])
     if isinstance(batch, Refusal):
         raise ValueError(f"the demo's {want} cannot be: {batch}")
-    for day, kind, *rest in sorted(data.get("days", []), key=lambda line: line[0]):
-        _entry(batch, day, kind, rest, person)
+    lines = sorted(data.get("days", []), key=lambda line: line[0])
+    entries = [_entry(day, kind, rest) for day, kind, *rest in lines]
+    done = actions.add_entries(batch, entries, today=lines[-1][0], person=person) if lines else None
+    if isinstance(done, Refusal):
+        raise ValueError(f"the demo's {batch} does not add up: {done}")
     return batch
 
 
-def _entry(batch: Batch, day: date, kind: str, rest: list[Any], person: Person) -> None:
-    """One line: [day, kind, count, stage, why, note], or [day, note, words], or [day, tended, deed]."""
+def _entry(day: date, kind: str, rest: list[Any]) -> Entry:
+    """One line: [day, kind, count, stage, why, note] (of what was given, how it went in the place of why), or
+    [day, note, words], or [day, tended, deed]."""
     if kind == "tended":
-        entry = Entry(kind=kind, on=day, deed=rest[0])
-    elif kind == "note":
-        entry = Entry(kind=kind, on=day, note=rest[0])
-    else:
-        blank: list[Any] = [None, "", "", ""]
-        count, stage, why, note = [*rest, *blank[len(rest) :]]
-        entry = Entry(kind=kind, on=day, count=count or 0, stage=stage, why=why, note=note)
-    done = actions.add_entries(batch, [entry], today=day, person=person)
-    if isinstance(done, Refusal):
-        raise ValueError(f"the demo's {batch} does not add up on {day}: {done}")
+        return Entry(kind=kind, on=day, deed=rest[0])
+    if kind == "note":
+        return Entry(kind=kind, on=day, note=rest[0])
+    blank: list[Any] = [None, "", "", ""]
+    count, stage, why, note = [*rest, *blank[len(rest) :]]
+    deed, why = (why, "") if kind == "given" else ("", why)
+    return Entry(kind=kind, on=day, count=count or 0, stage=stage, why=why, note=note, deed=deed)

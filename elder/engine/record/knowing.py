@@ -68,3 +68,10 @@ def with_own_spread(assumptions: Assumptions, own: Learned) -> Assumptions:
 def with_after_roots(assumptions: Assumptions, after: Take) -> Assumptions:
     """What is assumed, with what one's own potted plants have shown."""
     return replace(assumptions, stand_share=after.mean, stand_weight=after.weight)
+
+
+def corrected(method: Method, share: float) -> Method:
+    """The way with its take times what Elder has been found too hopeful, or too timid, by."""
+    if share == 1.0:
+        return method
+    return replace(method, take=Take(min(method.take.mean * share, MOST_TAKE), method.take.weight))

@@ -25,11 +25,12 @@ TIE: Final = 1e-12
 @dataclass(frozen=True, eq=False)
 class Outcome:
     """One forecast that has fallen due: the distribution of the number ready by its day, of shape (cut + 1,), how many
-    were wanted, how many came, and the day."""
+    were wanted, and how many came; ``corrected``: the share of what was expected that was told already."""
 
     forecast: Floats
     wanted: int
     came: int
+    corrected: float = 1.0
 
     @property
     def range(self) -> tuple[int, int]:
@@ -204,7 +205,8 @@ def bias_of(due: Sequence[Outcome]) -> Bias:
     prior of so many plants as expected)."""
     if not due:
         return AS_IT_IS
-    expected, came = (float(sum(getattr(one, name) for one in due)) for name in ("expected", "came"))
+    expected = float(sum(one.expected / one.corrected for one in due))
+    came = sum(one.came for one in due)
     numbers = [np.arange(len(one.forecast)) for one in due]
     spread = sum(float(one.forecast @ (n - one.expected) ** 2) for one, n in zip(due, numbers, strict=True))
     if expected <= 0:

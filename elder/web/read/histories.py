@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from datetime import date
 from functools import lru_cache
 from typing import Final
 from uuid import UUID
@@ -49,6 +50,16 @@ class History:
 
     def __hash__(self) -> int:
         return self.last
+
+    @property
+    def is_begun(self) -> bool:
+        """Whether its taking is among the entries."""
+        return any(entry.kind == "taken" and entry.count for entry in self.entries)
+
+    def until(self, day: date) -> History:
+        """The history as it stood at the end of a day."""
+        known = tuple(entry for entry in self.entries if entry.on <= day)
+        return self if len(known) == len(self.entries) else History(known, self.last)
 
 
 def living_histories(garden_id: int) -> dict[int, History]:

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, timedelta
 from functools import cached_property, lru_cache
-from typing import cast
+from typing import Any, cast
 
 import numpy as np
-from django.db.models.fields.json import KeyTextTransform
+from django.db.models.fields.json import KeyTextTransform, KeyTransform
 
 from elder.engine.assumptions import Assumptions
 from elder.engine.batch.drying import dried_days
@@ -24,9 +24,11 @@ from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.running_units import units_along
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.condition import Condition
+from elder.engine.plan.want import UNHARDENED
 from elder.engine.record.knowing import (
     OwnWay,
     PlanBy,
+    corrected,
     own_way,
     prior_of,
     with_after_roots,
@@ -34,6 +36,7 @@ from elder.engine.record.knowing import (
     with_own_spread,
 )
 from elder.engine.record.looks import Look, looks_of
+from elder.engine.record.scoring import Bias, Outcome, bias_of
 from elder.engine.record.standing import AfterRoots, after_roots_of, for_plant, together
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
@@ -42,6 +45,8 @@ from elder.web.read.histories import History, all_histories
 from elder.web.read.ways import condition_of, moves_along, way_of
 
 MOST_DAYS = 3 * 366  # a batch is followed so long at the most
+LAST_DUE = 20  # forecasts by which Elder judges whether it is too hopeful (assumed)
+GRACE_DAYS = 7  # past its day on which a plant still counts as ready by it: people are late (assumed)
 SOUND_ENOUGH = 0.9  # what was cut in a worse state says nothing of sound wood (assumed)
 
 
@@ -57,6 +62,8 @@ class Told:
     looks: tuple[Look, ...]
     after: AfterRoots
     condition: Condition
+    target: date
+    kept: Mapping[str, Any] | None  # what was forecast when it was cut
 
     @property
     def way(self) -> tuple[str, str]:
@@ -67,6 +74,43 @@ class Told:
     def teaches(self) -> bool:
         """Whether it says anything of sound cuttings of its way."""
         return self.condition.share >= SOUND_ENOUGH
+
+    @property
+    def due_on(self) -> date:
+        """The day on which its forecast can be judged: people may be a week late in planting out."""
+        return self.target + timedelta(days=GRACE_DAYS)
+
+    def came_by(self, day: date) -> int:
+        """How many had come to stand by a day: put out, given away as plants, or hardening; where they stay in their
+        pots, those that live."""
+        state = retold([entry for entry in self.history.entries if entry.on <= day], self.method.route)
+        out = (
+            state.count("hardening") + state.count("planted") + sum(lot.count for lot in state.given_seen if lot.grown)
+        )
+        return out + (state.count("potted") if self.stays_potted else 0)
+
+    @property
+    def stays_potted(self) -> bool:
+        """Whether its plants were to stand in their pots."""
+        return self.row.want is not None and self.row.want.purpose in UNHARDENED
+
+    @cached_property
+    def outcome(self) -> Outcome | None:
+        """What was forecast beside what came; nothing of a batch without a plan of its own."""
+        return self._outcome("counts")
+
+    @cached_property
+    def by_handbook(self) -> Outcome | None:
+        """The same had the handbook alone been asked."""
+        return self._outcome("handbook")
+
+    def _outcome(self, which: str) -> Outcome | None:
+        if not self.kept or which not in self.kept:
+            return None
+        wanted, came = int(self.row.wanted or 1), self.came_by(self.due_on)  # type: ignore[attr-defined]  # annotated
+        counts = np.array(self.kept[which])
+        corrected = float(self.kept.get("corrected", 1.0)) if which == "counts" else 1.0
+        return Outcome(counts, min(wanted, len(counts) - 1), min(came, len(counts) - 1), corrected)
 
     @property
     def mother(self) -> tuple[object, ...]:
@@ -82,6 +126,36 @@ class GardenRecord:
     told: tuple[Told, ...]
     assumed: Assumptions
     plan_by: PlanBy
+    today: date
+
+    @cached_property
+    def due(self) -> tuple[Told, ...]:
+        """Batches whose forecast has fallen due, in the order it did."""
+        found = [one for one in self.told if one.due_on <= self.today and one.outcome is not None]
+        return tuple(sorted(found, key=lambda one: (one.due_on, one.row.pk)))
+
+    @cached_property
+    def bias(self) -> Bias:
+        """Whether Elder is too hopeful here, by the forecasts that fell due last: what it has learned since is not
+        corrected for twice."""
+        return self._bias_after(len(self.due))
+
+    def _bias_after(self, count: int) -> Bias:
+        """The same when so many had fallen due."""
+        return bias_of([one.outcome for one in self.due[max(count - LAST_DUE, 0) : count] if one.outcome])
+
+    @cached_property
+    def corrects_since(self) -> date | None:
+        """Since when it corrects for that; ``None`` where it does not."""
+        count = len(self.due)
+        while count and self._bias_after(count).corrects:
+            count -= 1
+        return self.due[count].due_on if count < len(self.due) else None
+
+    @property
+    def correction(self) -> float:
+        """What the take is times, for what Elder has been too hopeful, or too timid, by."""
+        return self.bias.share if self.bias.corrects and self.plan_by != "handbook" else 1.0
 
     @cached_property
     def luck(self) -> dict[int, int]:
@@ -128,7 +202,7 @@ class GardenRecord:
     def way_here(self, plant: Plant, method: Method, *, luck: int | None = None) -> Method:
         """A way as this garden plans with it."""
         own = self.planned_with(plant, method, luck=luck)
-        return with_own(method, own.learned) if own else method
+        return corrected(with_own(method, own.learned) if own else method, self.correction)
 
     def assumed_for(self, plant: Plant, method: Method, *, luck: int | None = None) -> Assumptions:
         """What is assumed of a way here: how unlike batches are, with what is not known of one's own days; and how
@@ -139,7 +213,8 @@ class GardenRecord:
 
     def plant_here(self, plant: Plant) -> Plant:
         """A plant with all its ways as this garden plans with them."""
-        if not any(slug == plant.slug for slug, _ in self.by_way) or self.plan_by == "handbook":
+        known = any(slug == plant.slug for slug, _ in self.by_way)
+        if self.plan_by == "handbook" or (not known and self.correction == 1.0):
             return plant
         return replace(plant, methods=tuple(self.way_here(plant, method) for method in plant.methods))
 
@@ -155,10 +230,19 @@ def record_of(garden: Garden, today: date) -> GardenRecord:
 def _record_of(garden: Garden, today: date) -> GardenRecord:
     climate = climate_of(garden)
     places = {pk: stood_at(place) for pk, place in places_of(garden).items()}
-    histories = all_histories(garden.pk)
-    rows = Batch.objects.filter(garden=garden).annotate(ready_by=KeyTextTransform("target", "plan")).defer("plan")
-    told = [_told(row, histories[row.pk], climate, places, today) for row in rows if row.pk in histories]
-    return GardenRecord(tuple(told), assumptions_of(garden), cast("PlanBy", garden.plan_by))
+    histories = {pk: history.until(today) for pk, history in all_histories(garden.pk).items()}
+    rows = Batch.objects.filter(garden=garden).select_related("want").defer("plan")
+    rows = rows.annotate(
+        ready_by=KeyTextTransform("target", "plan"),
+        wanted=KeyTransform("wanted", "plan"),
+        forecast=KeyTransform("forecast", "plan"),
+    )
+    told = [
+        _told(row, histories[row.pk], climate, places, today)
+        for row in rows
+        if row.pk in histories and histories[row.pk].is_begun
+    ]
+    return GardenRecord(tuple(told), assumptions_of(garden), cast("PlanBy", garden.plan_by), today)
 
 
 def _told(row: Batch, history: History, climate: Climate, places: Mapping[int, EnginePlace], today: date) -> Told:
@@ -168,7 +252,9 @@ def _told(row: Batch, history: History, climate: Climate, places: Mapping[int, E
     state, looks = _looked(history, (plant, method), climate, began, moves_along(history.entries, places))
     paced = tuple(look._replace(units=look.units / condition.days) for look in looks)
     target = date.fromisoformat(row.ready_by)  # type: ignore[attr-defined]  # annotated
-    return Told(row, history, plant, method, state, paced, after_roots_of(state, target, today), condition)
+    after = after_roots_of(state, target, today)
+    kept = row.forecast  # type: ignore[attr-defined]  # annotated
+    return Told(row, history, plant, method, state, paced, after, condition, target, kept)
 
 
 @lru_cache(maxsize=4096)

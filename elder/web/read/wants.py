@@ -21,6 +21,7 @@ from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.engine.plan.seed_rival import SeedRival, seed_rival
 from elder.engine.plan.want import Want as EngineWant
+from elder.engine.record.knowing import OwnWay, PlanBy
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 from elder.engine.shed.kit import PLAIN, AsTreated, Kit
@@ -60,6 +61,8 @@ class Reckoning:
     served_before: list[int] = field(default_factory=list)
     kit: Kit = PLAIN
     lucks: Mapping[int, int] = field(default_factory=dict)  # of each batch, the number of the luck it shares
+    plan_by: PlanBy = "handbook"
+    own: OwnWay | None = None  # what the garden's own batches say of its way
 
     @property
     def plant(self) -> Plant:
@@ -261,7 +264,8 @@ def reckon(
     what_if: WhatIf = AS_IT_IS,
 ) -> Reckoning:
     """Reckon one want. ``batches`` come with their entries fetched."""
-    serving = list(batches)
+    serving, record = list(batches), record_of(garden, today)
+    plant = handbook()[row.plant]
     return Reckoning(
         row=row,
         want=want_of(row, garden, today, what_if),
@@ -270,7 +274,9 @@ def reckon(
         batches=[batch_today(batch, garden, today, want=batch.want or row) for batch in serving],
         served_before=[served_before(batch, row) for batch in serving],
         kit=kit_of(garden),
-        lucks=record_of(garden, today).luck,
+        lucks=record.luck,
+        plan_by=record.plan_by,
+        own=record.own(plant, plant.method(row.method)),
     )
 
 

@@ -12,6 +12,7 @@ from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.planting_windows import PlantingWindow
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.web.read.mothers import known
+from elder.web.say.record import by_words
 from elder.web.say.refusals import shut_words
 from elder.web.say.routes import onward_words
 from elder.web.say.units import shown_depth, temperature
@@ -42,6 +43,7 @@ def reasons(reckoning: Reckoning, place_names: tuple[str, str], units: str) -> l
         *_gate_reasons(reckoning, plan.window, units),
         _roots_reason(reckoning, option, place_names, units),
         _losses_reason(reckoning, plan, option),
+        Reason("Record", by_words(reckoning.plan_by, reckoning.own)),
         *_cold_reason(reckoning, option),
         *_mother_reason(reckoning, plan, option),
         Reason("Then", f"{onward_words(reckoning.method)} {reckoning.method.risk}".strip()),
@@ -117,17 +119,15 @@ def warmth_words(place: EnginePlace, units: str) -> str:
 
 
 def _losses_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) -> Reason:
-    take = in_ten(plan.roots.mean)
+    take = f"{in_ten(plan.roots.mean)} take, and {in_ten(plan.take.mean / plan.roots.mean)} of those come to stand"
     wanted = reckoning.needed
     if reckoning.row.cuttings and option.count:
         sure = sureness(reckoning.want.confidence)
-        return Reason("Losses", f"{take} take; with {sure}, {reckoning.to_cut} cut give {wanted} or more.")
+        return Reason("Losses", f"{take}; with {sure}, {reckoning.to_cut} cut give {wanted} or more.")
     if not option.count:
-        return Reason("Losses", f"{take} take; even {plan.table.most} cuttings would not do that day.")
+        return Reason("Losses", f"{take}; even {plan.table.most} cuttings would not do that day.")
     more = "" if option.count <= plan.fewest else f" {plan.fewest} would do with more time."
-    return Reason(
-        "Losses", f"{take} take; {option.count} cut gives {wanted} with a chance of {odds(option.chance)}.{more}"
-    )
+    return Reason("Losses", f"{take}; {option.count} cut gives {wanted} with a chance of {odds(option.chance)}.{more}")
 
 
 def _cold_reason(reckoning: Reckoning, option: CutOption) -> list[Reason]:

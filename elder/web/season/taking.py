@@ -13,17 +13,20 @@ from elder.engine.batch.history import replay
 from elder.engine.handbook.bench import AT_ONCE
 from elder.engine.handbook.loading import handbook
 from elder.engine.plan.condition import Condition, CutFrom, condition_on, size_reasons
+from elder.engine.plan.counts_ready import counts_planned, counts_under
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
+from elder.engine.setting import Setting
 from elder.engine.shed.containers import vessel_for
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person, Place
-from elder.web.read.gardens import climate_of
+from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.histories import entries_of
 from elder.web.read.kit import STUCK_IN, kit_of
+from elder.web.read.mine import record_of
 from elder.web.read.mothers import mother_here
 from elder.web.read.wants import Reckoning, reckon
-from elder.web.read.what_if import STOCK, WhatIf
+from elder.web.read.what_if import STOCK, WhatIf, want_of
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 
@@ -116,7 +119,7 @@ def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[st
     """The inputs and the forecast of that day, so that the record can set them beside what came."""
     earlier = list(want.batches.prefetch_related("entries").all())
     if earlier:  # the want keeps the day it was first planned for
-        first = earlier[0].plan
+        first = {key: value for key, value in earlier[0].plan.items() if key != "forecast"}
         return {**first, "count": taken.count, "taken_on": taken.on.isoformat(), "topped_up": True}
     row = Want(**{field.attname: getattr(want, field.attname) for field in Want._meta.concrete_fields})
     row.rooting_place, row.growing_place = taken.rooting_place, taken.growing_place
@@ -142,6 +145,33 @@ def _plan_kept(want: Want, taken: Taken, garden: Garden, today: date) -> dict[st
         "confidence": want.confidence,
         "accepted_risk": garden.accepted_risk,
         "take": [plan.roots.mean, plan.roots.weight],
+        "forecast": _forecast_kept(row, garden, taken, plan),
+    }
+
+
+def _forecast_kept(row: Want, garden: Garden, taken: Taken, plan: SeasonPlan) -> dict[str, object]:
+    """How many of what was cut were to be ready by the day, as planned and by the handbook alone; by what it was
+    planned, and what was corrected for."""
+    record, day = record_of(garden, taken.on), max(taken.on, plan.start)
+    want, plant = want_of(row, garden, taken.on, WhatIf(seen=taken.seen)), handbook()[row.plant]
+    method = plant.method(row.method)
+    places = place_of(row.rooting_place), place_of(row.growing_place)
+    plain = Setting(plant, method, climate_of(garden), *places, taken.on, assumptions_of(garden)).grown
+    book = counts_under(
+        want.condition.under(plain),
+        day,
+        plan.target,
+        count=taken.count,
+        take=want.condition.lowers(method.plant_take),
+        harden=want.is_hardened,
+    )
+    planned = counts_planned(plan, day, taken.count)
+    by = record.plan_by if record.planned_with(plant, method) else Garden.PlanBy.HANDBOOK
+    return {
+        "counts": [round(float(chance), 5) for chance in planned],
+        "handbook": [round(float(chance), 5) for chance in book],
+        "by": by,
+        "corrected": record.correction,
     }
 
 
