@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date
+from decimal import Decimal
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
@@ -22,6 +23,10 @@ from elder.web.garden.actions import keep_records
 from elder.web.garden.forms import DayOfYearField
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
 from elder.web.places.readings import read_sensors
+from elder.web.record import trial_actions as trials
+from elder.web.record.actions import say_price
+from elder.web.record.models import Trial
+from elder.web.record.trial_actions import ArmAsked
 from elder.web.season.models import Want
 from elder.web.season.taking import Taken, take_batch
 from elder.web.shed import actions as shed
@@ -92,6 +97,7 @@ def _garden(data: dict[str, Any], household: Household, person: Person) -> None:
         _batch(batch, row, garden, person)
     for want, row in wants:
         Want.objects.filter(pk=row.pk).update(closed_on=want.get("away"))
+    _recorded(data, garden, places, person)
     for mother in data.get("mothers", []):
         _kept_from(mother, garden)
     if "shed" in data and household.demo_day:
@@ -191,17 +197,45 @@ def _want(data: dict[str, Any], garden: Garden, places: dict[str, Place], person
     )
 
 
+def _recorded(data: dict[str, Any], garden: Garden, places: dict[str, Place], person: Person) -> None:
+    """Trials, and what plants cost to buy."""
+    for trial in data.get("trials", []):
+        _trial(trial, garden, places, person)
+    for plant, price in data.get("prices", {}).items():
+        say_price(garden, plant, Decimal(str(price)))
+
+
+def _trial(data: dict[str, Any], garden: Garden, places: dict[str, Place], person: Person) -> None:
+    """A trial, each arm cut on its day and looked at since."""
+    plain = ("question", "plant", "method", "differs", "alike", "each", "difference", "judged_on")
+    row = Trial(variety=data.get("variety", ""), stock_plant=data["from"], **{key: data[key] for key in plain})
+    arms = [ArmAsked(arm["name"], places[arm["at"]], arm.get("cut_on")) for arm in data["arms"]]
+    trial = trials.ask_trial(row, arms, garden, person, data["asked"])
+    for day in sorted({arm["taken"] for arm in data["arms"]}):
+        made = trials.take_arms(trial, uuid4(), garden, person, day)
+        if isinstance(made, Refusal):
+            raise ValueError(f"the demo's {trial} cannot be: {made}")
+    for arm, asked in zip(trial.arms.all(), data["arms"], strict=True):
+        if arm.batch:
+            _written(arm.batch, asked["days"], person)
+
+
 def _batch(data: dict[str, Any], want: Want, garden: Garden, person: Person) -> Batch:
     taken = Taken(data["taken"], data["count"], data["from"], want.rooting_place, want.growing_place)
     batch = take_batch(want, taken, garden=garden, person=person, today=data["taken"])
     if isinstance(batch, Refusal):
         raise ValueError(f"the demo's {want} cannot be: {batch}")
-    lines = sorted(data.get("days", []), key=lambda line: line[0])
+    _written(batch, data.get("days", []), person)
+    return batch
+
+
+def _written(batch: Batch, days: list[list[Any]], person: Person) -> None:
+    """What was written down of a batch."""
+    lines = sorted(days, key=lambda line: line[0])
     entries = [_entry(day, kind, rest) for day, kind, *rest in lines]
     done = actions.add_entries(batch, entries, today=lines[-1][0], person=person) if lines else None
     if isinstance(done, Refusal):
         raise ValueError(f"the demo's {batch} does not add up: {done}")
-    return batch
 
 
 def _entry(day: date, kind: str, rest: list[Any]) -> Entry:

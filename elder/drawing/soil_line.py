@@ -16,6 +16,7 @@ import numpy as np
 
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
+from elder.drawing.stated import StatedRise, stated_shapes
 from elder.engine.batch.outlook import Outlook
 from elder.engine.plan.curve import CutDay
 
@@ -89,6 +90,7 @@ class RowPicture:
     happenings: tuple[Happening, ...] = ()
     harvest: date | None = None
     give_up: date | None = None
+    stated: StatedRise | None = None
 
 
 def soil_line(picture: RowPicture, axis: TimeAxis, today: date, sizes: Sizes) -> Scene:
@@ -97,6 +99,7 @@ def soil_line(picture: RowPicture, axis: TimeAxis, today: date, sizes: Sizes) ->
     shapes = [
         *pen.gates(),
         *pen.roots(),
+        *stated_shapes(picture.stated, axis, line=sizes.line, rise=sizes.rise, wanted=picture.wanted),
         *pen.plants(),
         *pen.wanted(),
         *pen.ribbon(),

@@ -19,6 +19,8 @@ from elder.web.garden import access
 from elder.web.garden.models import Person, RecordsDraft
 from elder.web.plants.models import OwnPlant
 from elder.web.read import services
+from elder.web.record.models import Trial
+from elder.web.record.trial_actions import ArmAsked, ask_trial
 from elder.web.rounds import round as rounds
 from elder.web.shed.actions import keep_container
 from elder.web.shed.models import MixOrder
@@ -127,6 +129,14 @@ def own_text(relative: str, name: str = "Ours") -> str:
     return written(copy_of(raw_of(relative_text(relative)), name, relative))
 
 
+def asked_trial(garden: Any, **more: Any) -> Trial:
+    """A trial of tomato shoots at two places' difference, asked and not cut."""
+    place, person = garden.places.first(), PersonFactory()
+    plain = {"question": "Clean or dipped?", "plant": "tomato", "method": "jar", "stock_plant": "Ferry Lamp 1"}
+    row = Trial(**{**plain, "differs": "foot", "each": 6, "judged_on": date(2027, 5, 1), **more})
+    return ask_trial(row, [ArmAsked("clean", place), ArmAsked("dipped", place)], garden, person, TODAY)
+
+
 @pytest.fixture
 def address(garden: Any, today: date) -> Any:
     """The address of a name, with a want, batch, entry and place of the garden."""
@@ -157,6 +167,9 @@ def address(garden: Any, today: date) -> Any:
         "plant_id": OwnPlant.objects.create(garden=garden, name="Ours", relative="mint", text=own_text("mint")).pk,
         "key": keep_container(garden, TUB),
         "what": "label",
+        "way": "jar",
+        "year": 2027,
+        "trial_id": asked_trial(garden).pk,
         "order_id": MixOrder.objects.create(garden=garden, recipe="light", vessel="bag", count=9, by=TODAY).pk,
         "membership_id": garden.household.memberships.create(person=PersonFactory(), role="viewer").pk,
     }

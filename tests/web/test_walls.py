@@ -41,6 +41,7 @@ OWNER_ONLY = {
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
     "places-walk", "stock-end", "own-new", "own-read", "own-change", "own-away",
     "shed-use", "shed-recipe", "shed-container", "shed-container-new",
+    "record-plan-by", "trial-new", "trial-split",
 }  # fmt: skip
 TENDING = {
     "windfall-take", "batch-name", "take", "harvest", "note", "move", "entry-correct",
@@ -48,6 +49,7 @@ TENDING = {
     "stock-look", "stock-keep", "cut-trim", "cut-variety", "label-print",
     "label-tray-clear", "cut-prepared",
     "batch-pots", "shed-count", "shed-bought", "shed-mixed", "shed-drop",
+    "record-price", "trial-take", "trial-count",
 }  # fmt: skip
 POST_ONLY = {
     "want-carry",
@@ -59,6 +61,7 @@ POST_ONLY = {
     "stock-end", "own-away", "cut-prepared", "stock-look", "cut-trim",
     "cut-variety", "label-print", "label-tray-clear", "label-find",
     "batch-pots", "shed-use", "shed-bought", "shed-mixed", "shed-drop",
+    "record-plan-by", "record-price", "trial-take", "trial-count", "trial-split",
 }  # fmt: skip
 
 
@@ -96,6 +99,7 @@ def test_somebody_elses_garden_is_not_there(address: Any, sign_in: Any, name: st
             "stock_photo_id",
             "tray_id",
             "order_id",
+            "trial_id",
             "key",
         }
         & set(all_names()[n])

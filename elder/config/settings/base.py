@@ -35,6 +35,7 @@ INSTALLED_APPS = [
     "elder.web.cut",
     "elder.web.plants",
     "elder.web.shed",
+    "elder.web.record",
 ]
 
 MIDDLEWARE = [

@@ -14,7 +14,7 @@ from elder.engine.chance.rooting_time import DaysAt, units_to_stage
 from elder.engine.handbook.model import Method
 from elder.engine.place.warmth import Cardinals
 from elder.engine.record.learning import Learned, Prior, learn
-from elder.engine.record.looks import Look, Tally, tally_of
+from elder.engine.record.looks import Look, Tally
 
 PlanBy = Literal["handbook", "mine", "both"]
 
@@ -47,9 +47,9 @@ def prior_of(method: Method, cardinals: Cardinals, speed_sd: float, by: PlanBy =
     return Prior(method.take, rooting, speed_sd=speed_sd)
 
 
-def own_way(prior: Prior, batches: Sequence[tuple[Look, ...]], lucks: Sequence[object]) -> OwnWay:
-    """What a way's batches say, those that share their luck together."""
-    return OwnWay(learn(prior, batches, together=lucks), tally_of(list(batches)))
+def own_way(prior: Prior, batches: Sequence[tuple[Look, ...]], lucks: Sequence[object], tally: Tally) -> OwnWay:
+    """What a way's batches say, those that share their luck together; with the counts behind them."""
+    return OwnWay(learn(prior, batches, together=lucks), tally)
 
 
 def with_own(method: Method, own: Learned) -> Method:

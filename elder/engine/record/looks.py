@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date
 from typing import NamedTuple
-
-import numpy as np
 
 from elder.engine.arrays import Floats
 from elder.engine.batch.state import BatchState
@@ -28,60 +27,67 @@ class Look(NamedTuple):
 class _Day:
     rooted: int = 0
     lost: int = 0
-    left: int = 0  # of those waiting, without a word on whether they would have rooted
+    gave_up: int = 0  # waited until then
+    gone: int = 0  # by accident, or given away: nothing is known of them since the look before
 
 
 def looks_of(state: BatchState, units: Floats) -> tuple[Look, ...]:
     """The looks at a batch as they were made. ``units``: gained by the end of each day since the cut; shape (days,).
 
-    Begins with the cut itself. What was given up on is not known to have failed: it waited until that day. Accidents
-    and what was given away unrooted say nothing of roots either.
+    Begins with the cut itself. What was given up on is not known to have failed: it waited until that day. What went by
+    accident or was given away unrooted says nothing after the look before, where it was waiting still.
     """
+    days = _days_of(state)
+    waiting, found = state.taken, [Look(0.0, 0, 0, state.taken)]
+    for day in sorted(days):
+        told = days[day]
+        found[-1] = found[-1]._replace(waiting=max(found[-1].waiting - told.gone, 0))
+        waiting -= told.rooted + told.lost + told.gave_up + told.gone
+        at = min(max((day - state.taken_on).days, 0), len(units) - 1)
+        found.append(Look(float(units[at]), told.rooted, told.lost, max(waiting, 0)))
+    return tuple(found)
+
+
+def _days_of(state: BatchState) -> dict[date, _Day]:
+    """What was seen of those waiting on each day on which anything was."""
     days: defaultdict[date, _Day] = defaultdict(_Day)
     for seen in state.looks:
         days[seen] = _Day()
     for lot in state.rooted_seen:
         days[lot.since].rooted += lot.count
     for gone in state.losses:
-        if gone.stage != "waiting":
-            continue
-        if gone.tells:
-            days[gone.on].lost += gone.count
-        else:
-            days[gone.on].left += gone.count
+        if gone.stage == "waiting":
+            name = "lost" if gone.tells else "gave_up" if gone.why == "gave_up" else "gone"
+            setattr(days[gone.on], name, getattr(days[gone.on], name) + gone.count)
     for lot in state.given_seen:
-        if not lot.grown:
-            days[lot.since].left += lot.count
-    waiting, found = state.taken, [Look(0.0, 0, 0, state.taken)]
-    for day in sorted(days):
-        told = days[day]
-        waiting -= told.rooted + told.lost + told.left
-        at = min(max((day - state.taken_on).days, 0), len(units) - 1)
-        found.append(Look(float(units[at]), told.rooted, told.lost, max(waiting, 0)))
-    return tuple(found)
+        days[lot.since].gone += 0 if lot.grown else lot.count
+    return days
 
 
 @dataclass(frozen=True)
 class Tally:
-    """Counts over some batches: cut, seen rooted, lost before they had roots, and of neither a word yet."""
+    """Counts over some batches: cut, seen rooted, lost before they had roots, given up on, still waiting; ``left``: of
+    which there is no word."""
 
     batches: int = 0
     cut: int = 0
     rooted: int = 0
     lost: int = 0
     waiting: int = 0
-    left: int = field(default=0)
+    left: int = 0
+    gave_up: int = 0
 
     @property
     def settled(self) -> int:
-        """How many have told whether they root."""
-        return self.rooted + self.lost
+        """How many have told whether they root, those that were waited for in vain among them."""
+        return self.rooted + self.lost + self.gave_up
 
 
-def tally_of(batches: list[tuple[Look, ...]]) -> Tally:
-    """The counts of some batches, each from its looks."""
-    cut = sum(looks[0].waiting for looks in batches)
-    rooted, lost = (int(np.sum([[getattr(look, name) for look in looks] for looks in batches and [sum(batches, ())]]))
-                    if batches else 0 for name in ("rooted", "lost"))  # fmt: skip
-    waiting = sum(looks[-1].waiting for looks in batches)
-    return Tally(len(batches), cut, rooted, lost, waiting, cut - rooted - lost - waiting)
+def tally_of(states: Sequence[BatchState]) -> Tally:
+    """The counts of some batches."""
+    gone = [one for state in states for one in state.losses if one.stage == "waiting"]
+    cut, rooted = sum(state.taken for state in states), sum(state.rooted_ever for state in states)
+    lost = sum(one.count for one in gone if one.tells)
+    gave_up = sum(one.count for one in gone if one.why == "gave_up")
+    waiting = sum(state.count("waiting") for state in states)
+    return Tally(len(states), cut, rooted, lost, waiting, cut - rooted - lost - gave_up - waiting, gave_up)

@@ -27,6 +27,7 @@ class MoveForm(BenchForm):
     on = day_field("On")
     count = count_field("How many")
     stage = forms.ChoiceField(label="Which of them", required=False)
+    how = forms.ChoiceField(label="To whom or what", required=False, choices=Entry.How)
 
     kinds: ClassVar = {
         "pot-on": Entry.Kind.POTTED,
@@ -42,12 +43,15 @@ class MoveForm(BenchForm):
         choosing(self, "stage").choices = list(stages)
         if len(stages) < 2:
             del self.fields["stage"]
+        if self.prefix != "give":
+            del self.fields["how"]
 
     def entries(self) -> list[Entry]:
         """One move. The form's prefix is its verb."""
         data = self.cleaned_data
         kind = self.kinds[str(self.prefix)]
-        return [Entry(kind=kind, on=data["on"], count=data["count"], stage=data.get("stage", ""))]
+        how = data.get("how", "")
+        return [Entry(kind=kind, on=data["on"], count=data["count"], stage=data.get("stage", ""), deed=how)]
 
 
 class HarvestForm(BenchForm):
@@ -106,6 +110,7 @@ class CorrectForm(DatedForm):
             count=data.get("count") or 0,
             stage=old.stage,
             why=old.why,
+            deed=old.deed,
             note=data.get("note") or old.note,
             strikes=old,
         )

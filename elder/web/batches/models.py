@@ -93,6 +93,14 @@ class Entry(models.Model):
         ACCIDENT = "accident", "an accident"
         UNKNOWN = "unknown", "cannot say"
 
+    class How(models.TextChoices):
+        GIFT = "gift", "a gift"
+        SWAP = "swap", "swapped"
+        ORDER = "order", "for an order"
+        SALE = "sale", "sold"
+        CARRIED = "carried", "carried to another garden"
+        EATEN = "eaten", "eaten"
+
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="entries")
     key = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     kind = models.CharField(max_length=12, choices=Kind)
@@ -101,7 +109,8 @@ class Entry(models.Model):
     stage = models.CharField(max_length=12, blank=True)
     why = models.CharField(max_length=12, choices=Why, blank=True)
     note = models.TextField(max_length=2000, blank=True)
-    # What was done (a care of the engine), what was seen (its signs), how long the longest root, and where to.
+    # What was done (a care of the engine; of what was given, how it went), what was seen (its signs), how long the
+    # longest root, and where to.
     deed = models.CharField(max_length=12, blank=True)
     signs = models.CharField(max_length=200, blank=True)  # by their keys, a space between
     root_cm = models.FloatField(default=0)

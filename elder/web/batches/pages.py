@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from uuid import UUID, uuid4
 
+import numpy as np
 from django.forms import Form
 from django.urls import reverse
 
@@ -17,6 +18,7 @@ from elder.engine.batch.state import STAGES
 from elder.engine.cut.codes import spoken
 from elder.engine.handbook.loading import unknown
 from elder.engine.handbook.model import Caution
+from elder.engine.record.scoring import count_range
 from elder.engine.round.verdicts import stage_of
 from elder.web.batches.around import around_words
 from elder.web.batches.forms import HarvestForm, MoveForm, NoteForm
@@ -227,6 +229,11 @@ def _forecast_words(item: BatchToday) -> list[tuple[str, str]]:
         if len(days) == 3:
             first, _, last = (date.fromisoformat(day) for day in days)
             rows.append((name, span_words(first, last, item.today)))
+    if counts := item.row.plan.get("forecast", {}).get("counts"):
+        low, high = count_range(np.array(counts))
+        rows.append(
+            ("Plants", f"{low}–{high} of {len(counts) - 1} by {about(item.target, item.today)}, the broken line")
+        )
     if cost := condition_words(condition_of(item.row), item.method.plant_take, 1):
         rows.append(("Cut as it was", cost))
     return rows

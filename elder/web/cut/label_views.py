@@ -75,6 +75,8 @@ def label_of(row: Batch, request: HttpRequest) -> Label:
     taken = taken_of(row)
     day = f"cut {day_words(taken.on, weekday=False)} {taken.on.year}" if taken else ""
     title = plant_words(plant.name, row.variety)
+    arm = getattr(row, "trial_arm", None)  # of a trial: which stem goes into which jar
+    title = f"{title} · {arm.letter}: {arm.name}" if arm else title
     url = request.build_absolute_uri(reverse("label-open", args=[row.code]))
     return Label(LabelText(title, spoken(row.code), (f"from {row.stock_plant}", day)), url)
 

@@ -33,8 +33,10 @@ from elder.web.read.handbook import own_here, plant_here
 from elder.web.read.light import light_of
 from elder.web.read.mine import record_of
 from elder.web.say.pieces import HABITS
+from elder.web.say.record import BY_WORDS
 from elder.web.say.refusals import lead_and_rest, refusal_words
 from elder.web.say.routes import onward_words
+from elder.web.say.words import listed
 from elder.web.stock.models import StockPlant
 from elder.web.ui.pages import show
 from elder.web.ui.replies import wants_fragment
@@ -100,6 +102,7 @@ class WindfallPage:
     not_offered: list[Method] = field(default_factory=list)
     may_take: bool = False
     habit: str = ""
+    record: str = ""
 
 
 @require_GET
@@ -143,7 +146,19 @@ def _answered(request: GardenRequest, form: HandForm) -> WindfallPage:
         not_offered=[item.method for item in found.not_offered],
         may_take=may(request.role, "tend"),
         habit=HABITS.get(plant.slug, ""),
+        record=_record_words(request, plant),
     )
+
+
+def _record_words(request: GardenRequest, plant: Plant) -> str:
+    """By what takes and days are reckoned, where one's own batches of the plant have told."""
+    record = record_of(request.garden, request.today)
+    ways = [
+        method for method in plant.methods if record.planned_with(plant, handbook()[plant.slug].method(method.slug))
+    ]
+    if not ways:
+        return ""
+    return f"Takes and days go {BY_WORDS[record.plan_by]} for {listed(method.name for method in ways)}."
 
 
 def _shown(

@@ -23,6 +23,7 @@ ROOM_AT: Final = {
     "stock": "stock",
     "places": "places", "place": "places",
     "shed": "shed",
+    "record": "record", "trial": "record", "trials": "record",
     "almanac": "almanac", "frost": "almanac", "records": "almanac",
     "garden": "garden", "person": "garden",
 }  # fmt: skip

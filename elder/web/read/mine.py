@@ -35,7 +35,7 @@ from elder.engine.record.knowing import (
     with_own,
     with_own_spread,
 )
-from elder.engine.record.looks import Look, looks_of
+from elder.engine.record.looks import Look, looks_of, tally_of
 from elder.engine.record.scoring import Bias, Outcome, bias_of
 from elder.engine.record.standing import AfterRoots, after_roots_of, for_plant, together
 from elder.web.batches.models import Batch
@@ -180,7 +180,8 @@ class GardenRecord:
         if not batches:
             return None
         prior = prior_of(method, plant.cardinals, self.assumed.speed_sd, by)
-        return own_way(prior, [one.looks for one in batches], [self.luck[one.row.pk] for one in batches])
+        lucks = [self.luck[one.row.pk] for one in batches]
+        return own_way(prior, [one.looks for one in batches], lucks, tally_of([one.state for one in batches]))
 
     def after_roots(self, slug: str, *, but: int | None = None) -> Take:
         """Of a plant's rooted, the share that comes to stand, as this garden's batches have shown it."""

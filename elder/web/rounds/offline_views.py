@@ -24,6 +24,7 @@ SHELL: Final = (
     "elder/css/rooms/cut.css",
     "elder/css/rooms/shed.css",
     "elder/css/rooms/places.css",
+    "elder/css/rooms/record.css",
     "elder/js/shared/theme.js",
     "elder/js/shared/timezone.js",
     "elder/js/shared/whose.js",

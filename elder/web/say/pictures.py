@@ -10,6 +10,7 @@ from elder.drawing.axis import TimeAxis, axis_around
 from elder.drawing.cut_curve import CutCurve, cut_curve
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import CutMark, Happening, RowPicture, Sizes, soil_line, standing_runs
+from elder.drawing.stated import StatedRise
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
 from elder.engine.batch.state import BatchState
@@ -139,6 +140,7 @@ def batch_scene(batch: BatchToday, wanted: int, words: str, axis: TimeAxis, size
         outlook=_batch_outlook((batch.forecast,), min(axis.end, max(batch.target, batch.today) + timedelta(days=60))),
         gates=(batch.window,) if batch.window else (),
         target=batch.target,
+        stated=stated_rise(batch),
         roots_seen=tuple((lot.since, lot.count) for lot in state.rooted_seen),
         losses=tuple((lot.since, lot.count) for lot in state.lost_seen),
         happenings=tuple(happenings(state)),
@@ -146,6 +148,14 @@ def batch_scene(batch: BatchToday, wanted: int, words: str, axis: TimeAxis, size
         give_up=batch.forecast.give_up_on,
     )
     return _soil_line(picture, axis, batch.today, sizes)
+
+
+def stated_rise(batch: BatchToday) -> StatedRise | None:
+    """What was forecast on the day of the cut, where it was kept with the batch."""
+    kept = batch.row.plan.get("forecast", {}).get("line")
+    if not kept:
+        return None
+    return StatedRise(date.fromisoformat(kept["start"]), tuple(kept["at"]), tuple(kept["expected"]))
 
 
 def batch_harvest(batch: BatchToday) -> date | None:

@@ -5,9 +5,12 @@ from __future__ import annotations
 import math
 from typing import Final
 
+from elder.engine.chance.counting import Take
 from elder.engine.record.knowing import ENOUGH, OwnWay, PlanBy
 from elder.engine.record.looks import Tally
 from elder.engine.record.scoring import Kept
+from elder.engine.record.standing import AfterRoots
+from elder.engine.record.trials import Compared
 from elder.web.say.words import counted, in_ten, plural
 
 SHARES: Final = (
@@ -59,10 +62,12 @@ def tally_words(tally: Tally) -> str:
 def left_words(tally: Tally) -> str:
     """Of how many nothing is known: still waiting, or gone without a word."""
     parts = []
+    if tally.gave_up:
+        parts.append(f"{counted(tally.gave_up)} given up on: they waited so long in vain, and count for that")
     if tally.waiting:
         parts.append(f"{counted(tally.waiting)} still waiting")
     if tally.left:
-        parts.append(f"{counted(tally.left)} given up on, given away or lost by accident, which say little")
+        parts.append(f"{counted(tally.left)} given away or lost by accident, which say nothing")
     return "; ".join(parts)
 
 
@@ -85,11 +90,11 @@ def take_words(own: OwnWay) -> str:
 
 
 def days_words_of(mine: float, book: float, where: str) -> str:
-    """How long they take to root beside the handbook: "on Kitchen sill they root in 12 days, not 16"."""
+    """How long they take to root beside the handbook: "Roots in 12 days on Kitchen sill, not 16"."""
     own, usual = round(mine), round(book)
     if own == usual:
-        return f"they root in {plural(own, 'day', 'days')} {where}, as the handbook has it"
-    return f"they root in {plural(own, 'day', 'days')} {where}, not {usual}"
+        return f"Roots in {plural(own, 'day', 'days')} {where}, as the handbook has it"
+    return f"Roots in {plural(own, 'day', 'days')} {where}, not {usual}"
 
 
 def by_words(plan_by: PlanBy, own: OwnWay | None) -> str:
@@ -104,6 +109,18 @@ def by_words(plan_by: PlanBy, own: OwnWay | None) -> str:
     return f"Planned {how}: {take_words(own)}."
 
 
+def after_roots_words(take: Take, seen: AfterRoots) -> str:
+    """How many of the rooted come to stand ready, with the count behind it."""
+    if not seen.stood + seen.lost:
+        return (
+            f"Of those with roots {in_ten(take.mean)} are taken to come to stand: none of yours has been settled yet."
+        )
+    return (
+        f"Once they have roots, {seen.stood} of {seen.stood + seen.lost} came to stand ready; with what is assumed "
+        f"beside them plans go by {in_ten(take.mean)}. That stands in every forecast."
+    )
+
+
 def kept_words(found: Kept, promises: str) -> str:
     """How many of some promises came true, beside how many were to."""
     if not found.of:
@@ -115,3 +132,17 @@ def kept_words(found: Kept, promises: str) -> str:
     }[found.word]
     lead = f"Of {plural(found.of, promises, promises + 's')} {found.came} came true"
     return f"{lead} ({found.expected:.1f} expected): {verdict}."
+
+
+def verdict_words(found: Compared, names: tuple[str, str], *, early: bool) -> str:
+    """Two arms judged, in words: too few to tell, leaning, or clear; with the counts, and what would settle it."""
+    (one, other), (of_one, of_other) = found.rooted, found.total
+    counts = f"{names[0]} {one} of {of_one}, {names[1]} {other} of {of_other}"
+    better = names[0] if found.chance_a_better >= 0.5 else names[1]
+    verdict = found.verdict(early=early)
+    if verdict == "clear":
+        return f"Clear: {better} did better ({counts})."
+    more = f"; about {found.needed_each} of each would settle it" if found.needed_each else ""
+    if verdict == "leaning":
+        return f"Leaning to {better} ({counts}), and not settled{more}."
+    return f"Too few to tell ({counts}){more}."

@@ -10,6 +10,7 @@ from uuid import UUID, uuid4, uuid5
 from django.db import transaction
 
 from elder.engine.batch.history import replay
+from elder.engine.batch.outlook import plan_outlook
 from elder.engine.handbook.bench import AT_ONCE
 from elder.engine.handbook.loading import handbook
 from elder.engine.plan.condition import Condition, CutFrom, condition_on, size_reasons
@@ -172,6 +173,17 @@ def _forecast_kept(row: Want, garden: Garden, taken: Taken, plan: SeasonPlan) ->
         "handbook": [round(float(chance), 5) for chance in book],
         "by": by,
         "corrected": record.correction,
+        "line": _line_kept(plan, day, taken.count),
+    }
+
+
+def _line_kept(plan: SeasonPlan, day: date, count: int) -> dict[str, object]:
+    """The rise of plants then expected, as it was drawn: days from the cut, and how many."""
+    outlook = plan_outlook(plan, day, count=count)
+    return {
+        "start": day.isoformat(),
+        "at": [int(i) for i in outlook.at],
+        "expected": [round(float(number), 2) for number in outlook.expected],
     }
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from datetime import date
 from functools import lru_cache
 from typing import Final
@@ -13,6 +14,7 @@ from django.utils.safestring import SafeString, mark_safe
 
 from elder.drawing.scene import Scene, number
 from elder.engine.handbook.model import Method
+from elder.engine.record.looks import Look
 from elder.web.say import words
 from elder.web.say.glossary import WORDS, Word
 from elder.web.say.plants import way_words
@@ -45,6 +47,12 @@ def day(value: date | None, today: date | None = None) -> str:
 def in_ten(share: float) -> str:
     """A share as a table says it: "9 in 10", "19 in 20"."""
     return words.in_ten(share)
+
+
+@register.filter
+def last_waiting(looks: Sequence[Look]) -> int:
+    """How many still waited at the last of some looks."""
+    return looks[-1].waiting
 
 
 @register.filter

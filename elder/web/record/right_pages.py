@@ -1,0 +1,162 @@
+"""Was Elder right? What was forecast beside what came, for the whole garden."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from elder.drawing.record import RangeCame, StatedStep, ranges_scene, reliability_scene
+from elder.drawing.scene import Scene
+from elder.engine.record.scoring import BIAS_FORECASTS, Outcome, Scores, kept, pit_shares, reliability, scores
+from elder.web.read.mine import GardenRecord, Told
+from elder.web.say.plants import plant_words
+from elder.web.say.record import kept_words
+from elder.web.say.words import about, in_ten, plural
+
+SURE = (0.85, 0.95)  # what is said as "9 in 10"
+ENOUGH_DUE = 5  # forecasts below which nothing is said of scores (assumed)
+
+
+@dataclass(frozen=True)
+class DueLine:
+    """One forecast that fell due: what was expected, what came."""
+
+    batch: int
+    name: str
+    cut: str
+    due: str
+    stated: str
+    range: str
+    came: str
+    is_outside: bool
+    chance: str
+    wanted: int
+    enough: bool
+
+
+@dataclass(frozen=True)
+class StepLine:
+    """A step of stated chances, in figures."""
+
+    stated: str
+    of: int
+    came: int
+    likely: str
+
+
+@dataclass(frozen=True)
+class RightPage:
+    """How well Elder forecast here."""
+
+    answer: str
+    sure: str
+    bias: str
+    score: str
+    pit: str
+    ranges: Scene | None
+    reliable: Scene | None
+    steps: list[StepLine]
+    lines: list[DueLine]
+    waiting: int
+
+
+def right_page(record: GardenRecord) -> RightPage:
+    """What the page shows."""
+    due = record.due
+    outcomes = [one.outcome for one in due if one.outcome]
+    ranges = [RangeCame(one.state.taken, *out.range, out.came) for one, out in zip(due, outcomes, strict=True)]
+    inside = kept([out.range_holds for out in outcomes], [out.in_range for out in outcomes])
+    surely = [out for out in outcomes if SURE[0] <= out.chance < SURE[1]]
+    sure = kept([out.chance for out in surely], [out.enough for out in surely])
+    answer = kept_words(inside, "range")
+    steps = reliability(outcomes)
+    words = "; ".join(f"{line.stated} stated of {line.of}, {line.came} came true" for line in _step_lines(outcomes))
+    return RightPage(
+        answer=answer,
+        sure=kept_words(sure, "“9 in 10”") if surely else "",
+        bias=_bias_words(record),
+        score=_score_words(due),
+        pit=_pit_words(outcomes),
+        ranges=ranges_scene(ranges, answer) if ranges else None,
+        reliable=reliability_scene(
+            [StatedStep(one.stated, one.came / one.of, *one.interval, one.of) for one in steps],
+            f"Stated and come true: {words}.",
+        )
+        if steps
+        else None,
+        steps=_step_lines(outcomes),
+        lines=[_line(one, record.today) for one in reversed(due)],
+        waiting=sum(one.kept is not None for one in record.told) - len(due),
+    )
+
+
+def _line(one: Told, today: date) -> DueLine:
+    out = one.outcome
+    if out is None:
+        raise ValueError("only what was forecast falls due")
+    low, high = out.range
+    return DueLine(
+        batch=one.row.pk,
+        name=plant_words(one.plant.name, one.row.variety),
+        cut=f"{one.state.taken} on {about(one.state.taken_on, today)}",
+        due=about(one.target, today),
+        stated=f"{out.expected:.1f}",
+        range=f"{low}–{high}",
+        came=str(out.came),
+        is_outside=not out.in_range,
+        chance=in_ten(out.chance),
+        wanted=out.wanted,
+        enough=out.enough,
+    )
+
+
+def _step_lines(outcomes: list[Outcome]) -> list[StepLine]:
+    return [
+        StepLine(in_ten(one.stated), one.of, one.came, f"{in_ten(one.interval[0])} to {in_ten(one.interval[1])}")
+        for one in reliability(outcomes)
+    ]
+
+
+def _bias_words(record: GardenRecord) -> str:
+    bias = record.bias
+    if bias.of < BIAS_FORECASTS:
+        few = f"Fewer than {BIAS_FORECASTS} forecasts have fallen due"
+        return f"{few}: whether Elder is too hopeful here cannot be told yet."
+    lead = f"Of the last {bias.of} forecasts, {bias.share:.2f} plants came for each one expected"
+    likely = f"likely {bias.interval[0]:.2f} to {bias.interval[1]:.2f}"
+    since = record.corrects_since
+    if since is None:
+        return f"{lead} ({likely}): nothing to be corrected for."
+    way = "too hopeful" if bias.share < 1 else "too timid"
+    if record.plan_by == "handbook":
+        return f"{lead} ({likely}): Elder is {way} here. You plan by the handbook alone, so nothing is corrected for."
+    return f"{lead} ({likely}): Elder is {way} here, and corrects for it since {about(since, record.today)}."
+
+
+def _score_words(due: tuple[Told, ...]) -> str:
+    mine = [one.outcome for one in due if one.outcome and one.by_handbook]
+    book = [one.by_handbook for one in due if one.outcome and one.by_handbook]
+    if len(mine) < ENOUGH_DUE:
+        return ""
+    own, plain = scores(mine), scores([one for one in book if one])
+    return f"{_compared(own, plain)} (over {plural(len(mine), 'forecast', 'forecasts')})."
+
+
+def _compared(own: Scores, plain: Scores) -> str:
+    better = own.crps < 0.99 * plain.crps
+    worse = own.crps > 1.01 * plain.crps
+    lead = "Learning helps" if better else "Learning has not helped so far" if worse else "Learning made no odds so far"
+    return (
+        f"{lead}: the forecasts missed by {own.crps:.2f} plants on the mean (CRPS), the handbook alone would have by "
+        f"{plain.crps:.2f}; chances were off by {own.brier:.2f} (Brier: 0 is perfect, 0.25 a guess) beside "
+        f"{plain.brier:.2f}"
+    )
+
+
+def _pit_words(outcomes: list[Outcome]) -> str:
+    if len(outcomes) < 2 * ENOUGH_DUE:
+        return ""
+    shares = pit_shares(outcomes)
+    parts = ", ".join(f"{round(100 * share)}" for share in shares)
+    lead = "Where in its forecast each outcome fell, from the lowest fifth to the highest, in hundredths"
+    return f"{lead}: {parts} (20 each where Elder is right)."
