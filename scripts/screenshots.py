@@ -67,7 +67,6 @@ def take(browser: Browser, address: str) -> None:
     shoot(laptop, f"{garden}/season/fit/", "fit")
     shoot(laptop, f"{garden}/hand/", "windfall")
     shoot(laptop, f"{garden}/plant/tomato/", "plant")
-    shoot(laptop, f"{garden}/almanac/", "almanac")
     laptop.goto(f"{garden}/batches/")
     laptop.locator("[data-row]", has_text="Tarbrand").first.click()
     laptop.wait_for_url("**/batch/**")
@@ -78,6 +77,7 @@ def take(browser: Browser, address: str) -> None:
     laptop.wait_for_url("**/sky/")
     shoot(laptop, laptop.url, "sky")
     the_shed(laptop, garden)
+    the_record(laptop, garden)
     phone = page_of(browser, address, viewport=PHONE, has_touch=True, is_mobile=True)
     the_bench(laptop, phone, garden)
     the_round(laptop, phone, garden)
@@ -96,18 +96,21 @@ def the_bench(laptop: Page, phone: Page, garden: str) -> None:
     sheet = laptop.url
     shoot(laptop, sheet, "cut-sheet")
     shoot(phone, sheet, "phone-sheet")
-    stems = "length=60&nodes=20&bad=40-47+in+flower&length=45&nodes=3+8+14+19+25+31+38&bad="
-    shoot(laptop, f"{garden}/cut/layout/?plant=rosemary&method=gritty&wanted=8&{stems}", "layout")
 
 
 def the_shed(laptop: Page, garden: str) -> None:
-    """What to buy and how it runs down; a sill to scale, with what would fit besides."""
+    """What to buy and how it runs down."""
     shoot(laptop, f"{garden}/shed/", "shed")
-    laptop.goto(f"{garden}/places/")
-    shelf = laptop.get_by_role("article", name="Kitchen sill")
-    sill = shelf.get_by_role("link", name="to scale").get_attribute("href")
-    here = garden.split("/g/")[0]
-    shoot(laptop, f"{here}{sill}?long_cm=120&wide_cm=30&vessel=tray&many=2", "shelf")
+
+
+def the_record(laptop: Page, garden: str) -> None:
+    """What is mine, a trial judged, the year."""
+    shoot(laptop, f"{garden}/record/", "record")
+    laptop.goto(f"{garden}/record/trials/")
+    laptop.get_by_role("link", name="Rosemary, in January or in April?").click()
+    laptop.wait_for_url("**/record/trial/**")
+    shoot(laptop, laptop.url, "trial")
+    shoot(laptop, f"{garden}/record/year/", "year")
 
 
 def the_round(laptop: Page, phone: Page, garden: str) -> None:

@@ -10,6 +10,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Place
+from elder.web.record.models import Trial
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 from tests.factories import PersonFactory
@@ -54,7 +55,7 @@ def faults(page: Page) -> list[str]:
 
 def pages(harrow: str) -> list[str]:
     batch = Batch.objects.get(variety="Tarbrand", plan__target__startswith="2027")
-    want = Want.objects.get(variety="Low Tide")
+    want = Want.objects.get(variety="Low Tide", closed_on=None)
     basil = Want.objects.get(plant="basil", closed_on=None, garden__name="Harrow Stair")
     mother = StockPlant.objects.get(name="Ferry Lamp 2")
     names = [
@@ -77,6 +78,16 @@ def pages(harrow: str) -> list[str]:
         "stock/",
         "stock/families/",
         f"stock/{mother.pk}/",
+        "record/",
+        "record/way/tomato/jar/",
+        "record/right/",
+        "record/became/",
+        "record/losses/",
+        "record/year/",
+        "record/trials/",
+        "record/trials/new/",
+        f"record/trial/{Trial.objects.get(plant='tomato').pk}/",
+        f"record/trial/{Trial.objects.get(plant='rosemary').pk}/sheet/",
         "cut/",
         f"cut/want/{basil.pk}/",
         f"cut/batch/{batch.pk}/",
@@ -111,7 +122,7 @@ def pages(harrow: str) -> list[str]:
     ]
     names += ["person/new/", "wants/away/", f"want/{want.pk}/", f"want/{want.pk}/take/", f"batch/{batch.pk}/"]
     names += [
-        f"want/{Want.objects.filter(variety='Ferry Lamp').first().pk}/",
+        f"want/{Want.objects.filter(variety='Ferry Lamp', closed_on=None).first().pk}/",
         f"batch/{batch.pk}/entry/{batch.entries.first().pk}/",
         "want/new/?plant=tomato&wanted=0&when=by",
     ]  # type: ignore[union-attr]
@@ -253,7 +264,7 @@ def test_typing_outlives_a_server_error(
     laptop: Page, harrow: str, complaints: Complaints, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     page = laptop
-    batch = Batch.objects.get(variety="Ninepin")
+    batch = Batch.objects.get(variety="Ninepin", method="jar", over_on=None)
     page.goto(f"{harrow}/batch/{batch.pk}/")
     page.get_by_text("A note", exact=True).click()
     note = page.locator("form[data-draft^=note] textarea")

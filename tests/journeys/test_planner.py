@@ -121,23 +121,24 @@ def test_fitting_everything_in(laptop: Page, harrow: str) -> None:
     expect(page.locator(".said")).to_contain_text("new days and places")
     after = {row.pk: (row.cut_on, row.growing_place_id, row.rooting_place_id) for row in Want.objects.all()}
     assert sum(before[pk] != after[pk] for pk in before) == count - 1  # and only those that were ticked
-    page.get_by_role("link", name="Fit them in").click()
-    page.get_by_role("button", name="Change the ticked ones").click()
-    page.wait_for_url("**/season/")
+    if lacking.count():  # what was not ticked may lack room still
+        page.get_by_role("link", name="Fit them in").click()
+        page.get_by_role("button", name="Change the ticked ones").click()
+        page.wait_for_url("**/season/")
     expect(lacking).to_have_count(0)
 
 
 def test_what_if_by_the_dials(laptop: Page, harrow: str) -> None:
     page = laptop
     row = page.locator("[data-row]", has_text="Ferry Lamp")
-    expect(row).to_contain_text("Cut 11")
+    expect(row).to_contain_text("Cut 13")
     dial = page.get_by_label("How sure")
     dial.focus()
     dial.press("ArrowLeft")
     dial.press("ArrowLeft")
     expect(page.locator("#sure-words")).to_have_text("3 in 4")
     expect(page.locator(".what-if")).to_contain_text("Nothing is changed.")
-    expect(row).to_contain_text(re.compile(r"Cut (9|10)\b"))
+    expect(row).to_contain_text(re.compile(r"Cut 1[01]\b"))
     risk = page.get_by_label("Frost I accept")
     risk.focus()
     risk.press("ArrowRight")

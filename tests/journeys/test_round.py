@@ -23,7 +23,7 @@ pytestmark = pytest.mark.journey
 
 
 def batch_of(variety: str) -> Batch:
-    return Batch.objects.get(variety=variety, over_on=None)
+    return Batch.objects.get(variety=variety, over_on=None, trial_arm=None)
 
 
 def lines(batch: Batch) -> list[tuple[str, int, str]]:

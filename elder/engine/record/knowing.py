@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Final, Literal
 
 import numpy as np
@@ -49,7 +50,14 @@ def prior_of(method: Method, cardinals: Cardinals, speed_sd: float, by: PlanBy =
 
 def own_way(prior: Prior, batches: Sequence[tuple[Look, ...]], lucks: Sequence[object], tally: Tally) -> OwnWay:
     """What a way's batches say, those that share their luck together; with the counts behind them."""
-    return OwnWay(learn(prior, batches, together=lucks), tally)
+    first = {luck: i for i, luck in reversed(list(enumerate(lucks)))}
+    return OwnWay(_learned(prior, tuple(batches), tuple(first[luck] for luck in lucks)), tally)
+
+
+@lru_cache(maxsize=1024)
+def _learned(prior: Prior, batches: tuple[tuple[Look, ...], ...], lucks: tuple[int, ...]) -> Learned:
+    """Kept, since every page asks it of every way; a luck goes by the first batch that has it."""
+    return learn(prior, batches, together=lucks)
 
 
 def with_own(method: Method, own: Learned) -> Method:

@@ -21,6 +21,7 @@ from elder.engine.batch.state import BatchState
 from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.handbook.routes import Route
 from elder.engine.place.running_units import units_along
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.condition import Condition
@@ -83,7 +84,7 @@ class Told:
     def came_by(self, day: date) -> int:
         """How many had come to stand by a day: put out, given away as plants, or hardening; where they stay in their
         pots, those that live."""
-        state = retold([entry for entry in self.history.entries if entry.on <= day], self.method.route)
+        state = _state_on(self.history, day, self.method.route)
         out = (
             state.count("hardening") + state.count("planted") + sum(lot.count for lot in state.given_seen if lot.grown)
         )
@@ -131,7 +132,7 @@ class GardenRecord:
     @cached_property
     def due(self) -> tuple[Told, ...]:
         """Batches whose forecast has fallen due, in the order it did."""
-        found = [one for one in self.told if one.due_on <= self.today and one.outcome is not None]
+        found = [one for one in self.told if one.due_on <= self.today and one.kept]
         return tuple(sorted(found, key=lambda one: (one.due_on, one.row.pk)))
 
     @cached_property
@@ -218,6 +219,12 @@ class GardenRecord:
         if self.plan_by == "handbook" or (not known and self.correction == 1.0):
             return plant
         return replace(plant, methods=tuple(self.way_here(plant, method) for method in plant.methods))
+
+
+@lru_cache(maxsize=4096)
+def _state_on(history: History, day: date, route: Route) -> BatchState:
+    """A batch as it stood at the end of a day."""
+    return retold(history.until(day).entries, route)
 
 
 def record_of(garden: Garden, today: date) -> GardenRecord:

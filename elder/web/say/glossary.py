@@ -21,6 +21,12 @@ WORDS: Final = (
     Word("Take", "take",
          "How many of a hundred cuttings root. It starts at the handbook’s figure and moves with what your own "
          "batches show. To take a batch is to cut it."),
+    Word("After roots", "after-roots",
+         "Of those that have roots, how many come to stand ready: some sulk, damp off, or meet a cold night or a slug. "
+         "Nineteen in twenty until your own have shown it."),
+    Word("Share their luck", "luck",
+         "Batches cut from one mother within a fortnight take alike, well or badly. Together they are one piece of "
+         "luck, not several."),
     Word("Strike", "strike", "To root. A cutting has struck when it has roots of its own."),
     Word("Stick", "stick", "To set a cutting into its mix or its water."),
     Word("On course", "on-course",
