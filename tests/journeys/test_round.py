@@ -94,7 +94,8 @@ def test_a_whole_round_on_the_phone(phone: Page, harrow: str) -> None:
     page.get_by_role("link", name="I see something: Sweet potato ‘Low Tide’").click()
     live = page.locator("#verdict-live")
     tap(page, "wilted")
-    expect(live).to_contain_text("It loses water faster than it can drink")
+    # Its slips root in 84 days here where the handbook's take 100: on the tenth most would have.
+    expect(live).to_contain_text("By now a sound one would have roots")
     tap(page, "black base")
     expect(live).to_contain_text("The rot has cut off the water")
     page.locator("[data-stepper]", has=page.locator("[name=lost]")).get_by_label("One more").click()

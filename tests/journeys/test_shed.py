@@ -42,7 +42,9 @@ def test_nine_bags_from_recipe_to_list_to_potting(laptop: Page, harrow: str) -> 
     made = page.locator(".level", has_text="Plain potting mix, made up")
     expect(made).to_contain_text("29 litres")
     # Nine side shoots that have rooted go into nine bags, out of what is made up.
-    batch = Batch.objects.get(garden__name="Harrow Stair", plant="tomato", variety="Ninepin", method="jar", over_on=None)
+    batch = Batch.objects.get(
+        garden__name="Harrow Stair", plant="tomato", variety="Ninepin", method="jar", over_on=None
+    )
     page.goto(f"{harrow}/batch/{batch.pk}/")
     page.get_by_text("Other pots, or several to one").click()
     page.locator("#pots-pot").select_option(label="nursery bag of 15 cm")
