@@ -77,7 +77,7 @@ def test_from_a_want_to_the_first_harvest(laptop: Page, harrow: str) -> None:
     page.get_by_label("Cut on").fill("2027-04-05")
     page.get_by_role("button", name="They are cut").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("8 Tomato ‘Ninepin’")
-    expect(page.get_by_text("First look in 6 days")).to_be_visible()
+    expect(page.get_by_text("First look in 5 days")).to_be_visible()
     batch_url = page.url
 
     # A look with roots and losses.

@@ -121,12 +121,10 @@ def test_a_pineapple_top_cut_four_days_ago(phone: Page, harrow: str) -> None:
     page = phone
     page.goto(f"{harrow}/hand/?plant=pineapple&piece=top&pieces=1&state=sound")
     page.locator("summary", has_text="Cut earlier").click()
-    way = page.get_by_role("article", name="top, peeled and potted dry-ish")
     page.get_by_label("Cut how many days ago").fill("4")
-    expect(way).to_contain_text("it sweated in its bag")
     page.get_by_label("dry", exact=True).check()
-    expect(way).not_to_contain_text("it sweated in its bag")
     page.get_by_label("From which plant").fill("A fruit from the market")
+    way = page.get_by_role("article", name="top, peeled and potted dry-ish")
     # Grown on where six hours of sun fall, not on the mat, which is warmer and has none.
     expect(way).to_contain_text("Heat mat in the glasshouse, then Kitchen sill")
     expect(way).to_contain_text("18 Sep")
