@@ -9,6 +9,7 @@ from typing import Any, Final
 
 import pytest
 from bs4 import BeautifulSoup
+from django.db.models import Q
 from django.test import Client
 from django.urls import reverse
 
@@ -59,11 +60,14 @@ def addresses(garden: Garden, turn: int) -> list[str]:
     """The pages of a garden that are read: what asks every want and batch for its answer, and every third of the rest,
     another third each day."""
     rest = [reverse(name, args=[garden.pk]) for name in PLAIN]
+    # Of what is long over a few are enough: two past seasons of them read alike.
+    over = garden.batches.exclude(over_on=None).order_by("-pk").values("pk")[:4]
     for name, rows in (
-        ("want", garden.wants.order_by("pk")),
+        ("want", garden.wants.filter(closed_on=None).order_by("pk")),
+        ("want", garden.wants.exclude(closed_on=None).order_by("-pk")[:3]),
         ("take", garden.wants.filter(closed_on=None).order_by("pk")),
         ("cut-sheet", garden.wants.filter(closed_on=None).order_by("pk")),
-        ("batch", garden.batches.order_by("pk")),
+        ("batch", garden.batches.filter(Q(over_on=None) | Q(pk__in=over)).order_by("pk")),
         ("round-look", garden.batches.filter(over_on=None).order_by("pk")),
         ("stock-plant", garden.stock_plants.order_by("pk")),
     ):

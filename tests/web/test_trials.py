@@ -11,6 +11,7 @@ from django.test import Client
 
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
+from elder.web.read.wants import reckon
 from elder.web.record.models import Trial
 from elder.web.record.trial_actions import ArmCount, Split, count_arms, drawn, split_rooted, take_arms
 from elder.web.record.trial_pages import trial_page
@@ -201,3 +202,13 @@ def test_a_split_of_a_few_still_draws_each_its_share(trial: Trial) -> None:
     counted(trial, (3, 0), (2, 0))
     made = split_rooted(trial, Split(("mix", "solution", "sand"), 5, JUDGED), PersonFactory(), TODAY)
     assert sorted(arm.begun for arm in made.arms.all()) == [1, 2, 2]
+
+
+def test_a_leaf_that_is_hardly_ever_a_plant_asks_for_no_more_cuttings(garden: Any) -> None:
+    """Of leaves one in a hundred makes a plant: five hundred more would not do, and nobody is told to cut them."""
+    trial = asked_trial(garden, method="leaf", each=8)
+    one, _ = cut(trial)
+    row = Want.objects.get(pk=one.want_id)
+    found = reckon(row, garden, TODAY, batches=[one])
+    assert found.standing_word == "short"
+    assert found.shortfall is None

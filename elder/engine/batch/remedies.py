@@ -12,7 +12,7 @@ import numpy as np
 from elder.engine.arrays import Bools, Floats
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.chance.count_table import READY_STEPS, histogram
-from elder.engine.chance.counting import Take, chance_at_least, chance_of, convolve_counts
+from elder.engine.chance.counting import MOST_CUTTINGS, Take, chance_at_least, chance_of, convolve_counts
 from elder.engine.climate.day_of_year import add_days
 
 LATER_DAYS: Final = 120  # how much later is still looked at
@@ -102,8 +102,13 @@ def top_up(
         return np.asarray(enough + days @ np.sum(parts, axis=0))
 
     def least(day: Floats) -> int | None:
-        counts = (n for n in range(1, 501) if float(chance(n, day)) >= confidence - 1e-9)
-        return next(counts, None)
+        low, high = 1, MOST_CUTTINGS  # by halving, for more cuttings never lower a chance
+        if float(chance(high, day)) < confidence - 1e-9:
+            return None
+        while low < high:
+            middle = (low + high) // 2
+            low, high = (low, middle) if float(chance(middle, day)) >= confidence - 1e-9 else (middle + 1, high)
+        return high
 
     best = least((READY_STEPS == 1.0).astype(np.float64))
     if best is None:

@@ -19,7 +19,10 @@ from elder.engine.setting import Setting
 def least_more(
     want: Want, setting: Setting, served: tuple[tuple[BatchForecast, int], ...], target: date, needed: int
 ) -> TopUp | None:
-    """The least extra cuttings for batches under way; kept, since forecasts are told apart by identity."""
+    """The least extra cuttings for batches under way, none of a way that is not offered; kept, since forecasts are told
+    apart by identity."""
+    if not setting.method.is_offered:  # hardly ever a plant, however many are cut
+        return None
     days = min((target - setting.today).days + 1, CUT_DAYS)
     raising = want.condition.under(setting).raising(harden=want.is_hardened)
     ready = ready_by_target(raising, setting.today, days, target)
