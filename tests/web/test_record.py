@@ -254,6 +254,12 @@ def test_what_became_of_them(owner: Client, garden: Any, judged: tuple[Batch, Ba
     assert "That plant is not in the handbook." in text(wrong.content.decode())
 
 
+def test_what_is_still_to_come_is_said(owner: Client, garden: Any, judged: tuple[Batch, Batch], want: Any) -> None:
+    """Twenty wait: nine in ten root, 19 in 20 of those come to stand: 17.1."""
+    take(want, on=date(2027, 3, 18), count=20)
+    assert "Of the 20 still waiting about 17 more are to come." in text(page(owner, "record-became", garden))
+
+
 def test_a_mothers_line_counts_her_daughters(owner: Client, garden: Any, want: Any) -> None:
     from elder.web.stock.models import StockPlant
 

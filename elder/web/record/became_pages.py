@@ -15,7 +15,7 @@ from elder.web.read.kit import kit_of, treated_as
 from elder.web.read.mine import GardenRecord, Told
 from elder.web.read.shed import supplies_of
 from elder.web.read.stock import is_staked
-from elder.web.record.figures import Figures, figures
+from elder.web.record.figures import Figures, coming, figures
 from elder.web.record.models import PlantPrice
 from elder.web.say.words import listed, plural
 from elder.web.shed.models import Supply
@@ -80,7 +80,7 @@ def became_page(record: GardenRecord, garden: Garden) -> BecamePage:
     lines.sort(key=lambda line: (-line.figures.plants, line.name))
     total = figures(record.told)
     return BecamePage(
-        answer=_answer(total),
+        answer=_answer(total, round(sum(coming(one) for one in record.told))),
         money=_money(lines),
         lines=lines,
         worths=line_worths(record, garden),
@@ -129,15 +129,16 @@ def cost_of(told: Iterable[Told], supplies: Mapping[str, Supply], garden: Garden
     return Decimal(total).quantize(CENT)
 
 
-def _answer(total: Figures) -> str:
+def _answer(total: Figures, to_come: int) -> str:
     if not total.plants:
         return "Nothing has come to stand yet."
     parts = [f"{total.planted} planted out"] if total.planted else []
     parts += [f"{total.given[how]} {word}" for how, word in HOW_WORDS.items() if total.given[how]]
     parts += [f"{total.standing} standing now"] if total.standing else []
+    more = f" Of the {total.waiting} still waiting about {to_come} more are to come." if to_come else ""
     return (
         f"{plural(total.plants, 'plant', 'plants')} of {total.cut} cuttings in "
-        f"{plural(total.batches, 'batch', 'batches')}: {listed(parts)}."
+        f"{plural(total.batches, 'batch', 'batches')}: {listed(parts)}.{more}"
     )
 
 

@@ -7,9 +7,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Final
 
-import numpy as np
-
 from elder.engine.record.looks import tally_of
+from elder.engine.record.standing import AFTER_ROOTS
 from elder.web.batches.models import Entry
 from elder.web.read.mine import Told
 
@@ -70,6 +69,5 @@ def given_by(one: Told) -> Counter[str]:
 
 
 def coming(one: Told) -> float:
-    """How many plants are likely still to come of those that wait, by the way's usual take."""
-    waiting = one.state.count("waiting")
-    return float(np.round(waiting * one.method.plant_take.mean * 0.9, 1)) if waiting else 0.0
+    """How many plants are likely still to come of those that wait: by the way's usual take, less what is lost after."""
+    return one.state.count("waiting") * one.method.plant_take.mean * AFTER_ROOTS.mean
