@@ -98,6 +98,9 @@ def test_a_bias_is_corrected_for_once_it_is_plain() -> None:
     assert not bias_of(due[:9]).corrects  # fewer than ten say nothing of Elder
     assert not bias_of([Outcome(binomial(10, 0.6), 5, 6)] * 12).corrects
     assert (bias_of([]).share, bias_of([]).corrects) == (1.0, False)
+    # Where a forecast was told already that only four of five come, what it expected before that counts: 7.5 of ten.
+    told = [Outcome(binomial(10, 0.6), 5, 6, corrected=0.8)] * 12
+    assert bias_of(told).share == pytest.approx((72 + 20) / (12 * 7.5 + 20))
 
 
 def batch_state(*lines: tuple[int, str, int, str, str], route_day: int = 90) -> BatchState:

@@ -107,6 +107,14 @@ def test_looking_early_leans_at_the_most() -> None:
     assert (found.verdict(), found.verdict(early=True)) == ("clear", "leaning")
 
 
+def test_a_chance_alone_is_not_clear() -> None:
+    """Three of four against none of four: 41/42 by the closed sum, above 0.975; but p is 0.07, so it leans."""
+    found = compare(3, 4, 0, 4)
+    assert found.chance_a_better == pytest.approx(41 / 42, abs=1e-9)
+    assert found.p > 0.05
+    assert found.verdict() == "leaning"
+
+
 @pytest.mark.parametrize("length", ["long", "short"])
 def test_bartletts_plums_end_to_end(length: str) -> None:
     """Planted now or in spring: clear for either length, and how few would have settled it."""
