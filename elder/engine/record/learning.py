@@ -113,10 +113,6 @@ class Learned:
             return 0.0
         return float(np.clip(1 - (self.median_log_sd / self.prior.median_log_sd) ** 2, 0.0, 1.0))
 
-    def chance_take_above(self, share: float) -> float:
-        """The chance that the mean take lies above a share."""
-        return float(self.take_chances[self.takes > share].sum())
-
     def as_prior(self, speed_sd: float | None = None) -> Prior:
         """As the prior of the special: worth ten cuttings of it at most."""
         speed = self.prior.speed_sd if speed_sd is None else speed_sd
