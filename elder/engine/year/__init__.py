@@ -1,0 +1,1 @@
+"""What runs over a year and more: lines multiplied in generations, winters, the crops that stand for years."""
