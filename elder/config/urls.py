@@ -14,6 +14,7 @@ urlpatterns = [
     path("g/<int:garden_id>/", include("elder.web.rounds.urls")),
     path("g/<int:garden_id>/", include("elder.web.shed.urls")),
     path("g/<int:garden_id>/", include("elder.web.record.urls")),
+    path("g/<int:garden_id>/", include("elder.web.year.urls")),
     path("", include("elder.web.rounds.open_urls")),
     path("", include("elder.web.cut.open_urls")),
     path("", include("elder.web.ui.urls")),

@@ -10,7 +10,7 @@ import numpy as np
 
 from elder.drawing.axis import TimeAxis
 from elder.drawing.ground import runs_of
-from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
+from elder.drawing.scene import Area, Mark, Scene, Shape, Stroke, Text, box, number, percent, polyline
 from elder.engine.arrays import Bools, Floats
 from elder.engine.climate.day_of_year import doy0_range
 from elder.engine.climate.freezes import FreezeYear
@@ -43,7 +43,7 @@ def _today(axis: TimeAxis, today: date, height: int) -> list[Shape]:
     if not axis.shows(today):
         return []
     x = percent(axis.x(today))
-    return [Line("today", x, "0", x, str(height))]
+    return [Stroke("today", x, "0", x, str(height))]
 
 
 def warmth_scene(axis: TimeAxis, today: date, curves: YearCurves, *, words: str) -> Scene:
@@ -63,7 +63,7 @@ def warmth_scene(axis: TimeAxis, today: date, curves: YearCurves, *, words: str)
     for value, said in curves.rules:
         if foot < value < top:
             at = number(y(value))
-            shapes.append(Line("rule", "0%", at, "100%", at))
+            shapes.append(Stroke("rule", "0%", at, "100%", at))
             shapes.append(Text("rule-number", "0%", number(max(y(value) - 3, 11)), said, "start", "3"))
     shapes += [Area("pot-line", polyline(pot)), Area("ground-line", polyline(ground))]
     shapes += [_name(pot, "a pot at its warmest hour", 0.4, above=True), _name(high, "air", 0.56, above=True)]
@@ -83,7 +83,7 @@ def worth_scene(axis: TimeAxis, today: date, strips: Sequence[tuple[str, str, Fl
     shapes: list[Shape] = []
     for share, said in ((1.0, "best"), (0.5, "half")):
         at = number(6 + (height - 10) * (1 - share))
-        shapes.append(Line("rule", "0%", at, "100%", at))
+        shapes.append(Stroke("rule", "0%", at, "100%", at))
         shapes.append(Text("rule-number", "0%", number(6 + (height - 10) * (1 - share) + 12), said, "start", "3"))
     for role, name, units in strips:
         points = [(x, 6 + (height - 10) * (1 - v)) for x, v in _along(axis, units)]
@@ -120,13 +120,13 @@ def risk_scene(
     points = [(x, y(v)) for x, v in _along(axis, risk)]
     shapes: list[Shape] = [
         Area("risk", polyline([(0.0, y(0)), *points, (1.0, y(0))], close=True)),
-        Line("accepted", "0%", number(y(accepted)), "100%", number(y(accepted))),
+        Stroke("accepted", "0%", number(y(accepted)), "100%", number(y(accepted))),
     ]
     for day, said in marks:
         if axis.shows(day):
             x = percent(axis.x(day))
             near_end = axis.x(day) > 0.8
-            shapes.append(Line("post-open", x, number(y(0.9)), x, number(y(0))))
+            shapes.append(Stroke("post-open", x, number(y(0.9)), x, number(y(0))))
             shapes.append(
                 Text("curve-label", x, number(y(0.55)), said, "end" if near_end else "start", "-5" if near_end else "5")
             )
@@ -169,7 +169,7 @@ def freeze_scene(picture: FreezePicture, axis: TimeAxis, *, midwinter: date, wor
     shapes: list[Shape] = [Area("risk", polyline([(0.0, floor), *curve, (1.0, floor)], close=True))]
     shapes.append(Area("risk-edge", polyline(curve)))
     at = number(10 + (floor - 10) * (1 - picture.accepted))
-    shapes.append(Line("accepted", "0%", at, "100%", at))
+    shapes.append(Stroke("accepted", "0%", at, "100%", at))
     seen = [year for year in picture.years if year.position is not None and not year.left_out]
     for i, year in enumerate(seen):
         x = ((year.position or 0) - offset) / axis.days
@@ -179,10 +179,10 @@ def freeze_scene(picture: FreezePicture, axis: TimeAxis, *, midwinter: date, wor
     day = law.safe_after(picture.accepted) if picture.spring else law.safe_until(picture.accepted)
     if day is not None and 0 <= day - offset <= axis.days:
         x = (day - offset) / axis.days
-        shapes.append(Line("post-open", percent(x), "6", percent(x), str(floor)))
+        shapes.append(Stroke("post-open", percent(x), "6", percent(x), str(floor)))
         anchor, dx = ("end", "-6") if x > 0.6 else ("start", "6")
         shapes.append(Text("safe-day", percent(x), "17", safe, anchor, dx))
-    shapes.append(Line("soil", "0%", str(floor), "100%", str(floor)))
+    shapes.append(Stroke("soil", "0%", str(floor), "100%", str(floor)))
     return Scene(height, words, tuple(shapes))
 
 

@@ -8,7 +8,7 @@ from datetime import timedelta
 import numpy as np
 
 from elder.drawing.axis import TimeAxis
-from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent, polyline
+from elder.drawing.scene import Area, Scene, Shape, Stroke, Text, box, number, percent, polyline
 from elder.engine.arrays import Ints
 
 HEIGHT = 34
@@ -35,7 +35,7 @@ def crowding_scene(axis: TimeAxis, loads: Ints, capacity: int, *, words: str, sa
             shapes.append(Area("load-over", box(left, right, y(load), y(capacity))))
     shapes.insert(0, Area("load-held", polyline([(0.0, FLOOR), *edge, (1.0, FLOOR)], close=True)))
     rule = number(y(capacity))
-    shapes.append(Line("load-rule", "0%", rule, "100%", rule))
+    shapes.append(Stroke("load-rule", "0%", rule, "100%", rule))
     peak = axis.start + timedelta(days=int(np.argmax(loads)))
     x = min(max(axis.x(peak), 0.02), 0.9)
     shapes.append(
@@ -48,5 +48,5 @@ def crowding_scene(axis: TimeAxis, loads: Ints, capacity: int, *, words: str, sa
             "4",
         )
     )
-    shapes.append(Line("soil", "0%", str(FLOOR), "100%", str(FLOOR)))
+    shapes.append(Stroke("soil", "0%", str(FLOOR), "100%", str(FLOOR)))
     return Scene(HEIGHT, words, tuple(shapes))

@@ -9,7 +9,7 @@ from datetime import date, timedelta
 import numpy as np
 
 from elder.drawing.axis import TimeAxis, month_label
-from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
+from elder.drawing.scene import Area, Mark, Scene, Shape, Stroke, Text, box, number, percent, polyline
 from elder.drawing.soil_line import CUT_OPEN, standing_runs
 from elder.engine.plan.curve import CutDay
 from elder.engine.plan.season_plan import SeasonPlan
@@ -53,17 +53,17 @@ def cut_curve(plan: SeasonPlan, chosen: date, *, words: str) -> CutCurve:
 
     shapes: list[Shape] = []
     for day in axis.mondays():
-        shapes.append(Line("week", percent(axis.x(day)), str(FLOOR), percent(axis.x(day)), str(FLOOR + 4)))
+        shapes.append(Stroke("week", percent(axis.x(day)), str(FLOOR), percent(axis.x(day)), str(FLOOR + 4)))
     shapes += _scale(plan, y)
     for first, last, standing in standing_runs(plan.start, plan.standing):
         if last >= axis.start and first <= axis.end:
             shapes += _run(plan, axis, y, max(first, axis.start), min(last, axis.end), standing)
     shapes += _closed(plan, axis)
-    shapes.append(Line("soil", "0%", str(FLOOR), "100%", str(FLOOR)))
+    shapes.append(Stroke("soil", "0%", str(FLOOR), "100%", str(FLOOR)))
     shapes += [*_dates(axis), *_ready_dates(plan, axis)]
     if axis.shows(plan.today):
         x = percent(axis.x(plan.today))
-        shapes.append(Line("today", x, str(TOP - 6), x, str(FLOOR)))
+        shapes.append(Stroke("today", x, str(TOP - 6), x, str(FLOOR)))
     return CutCurve(Scene(HEIGHT, words, (*shapes, *_chosen(plan, axis, y, chosen))), axis)
 
 
@@ -73,7 +73,7 @@ def _scale(plan: SeasonPlan, y: Height) -> list[Shape]:
     for times in (1, 2, 3):
         count = min(times * plan.fewest, plan.table.most)
         at = number(y(count))
-        shapes.append(Line("rule", "0%", at, "100%", at))
+        shapes.append(Stroke("rule", "0%", at, "100%", at))
         shapes.append(Text("rule-number", "0%", number(y(count) - 3), str(count), "start", "2"))
     return shapes
 
@@ -157,7 +157,7 @@ def _chosen(plan: SeasonPlan, axis: TimeAxis, y: Height, chosen: date) -> list[S
         return []
     count = int(plan.counts[index]) if 0 <= index < len(plan) else 0
     x, at = percent(axis.x(chosen)), y(count)
-    shapes: list[Shape] = [Line("chosen", x, number(TOP - 8), x, str(FLOOR + 6))]
+    shapes: list[Shape] = [Stroke("chosen", x, number(TOP - 8), x, str(FLOOR + 6))]
     shapes.append(Mark("cut-planned", x, number(at), CUT_OPEN))
     near_right = axis.x(chosen) > 0.9
     label = f"cut {count}" if count else "closed"

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 from typing import Final
 
 from elder.drawing.axis import TimeAxis
-from elder.drawing.scene import Line, Mark, Scene, Shape, Text, number, percent
+from elder.drawing.scene import Mark, Scene, Shape, Stroke, Text, number, percent
 from elder.engine.mother.lineage import Family, FamilyRow, Took
 
 ROOMY, SNUG = 46, 26  # px a row, with and without the numbers of each take
@@ -52,7 +52,7 @@ def family_scene(
         shapes += _life(row, axis, at[row.member.key], today, line, sick)
         shapes += _takes(row, family, axis, at[row.member.key], pitch, line)
     x = percent(axis.x(today))
-    shapes += [Line("today", x, "14", x, str(height)), Text("today-word", x, "12", "today", "middle")]
+    shapes += [Stroke("today", x, "14", x, str(height)), Text("today-word", x, "12", "today", "middle")]
     return Scene(height, words, tuple(shapes))
 
 
@@ -62,7 +62,7 @@ def _years(axis: TimeAxis, height: int, today: date) -> list[Shape]:
         day = date(year, 1, 1)
         if axis.shows(day):
             x = percent(axis.x(day))
-            shapes.append(Line("month-line", x, "16", x, str(height)))
+            shapes.append(Stroke("month-line", x, "16", x, str(height)))
             gap = abs(axis.x(day) - axis.x(today))
             if gap > TODAY_ROOM:  # on a phone it needs more
                 role = "month" if gap > 3 * TODAY_ROOM else "month month-second"
@@ -79,7 +79,7 @@ def _life(row: FamilyRow, axis: TimeAxis, y: float, today: date, line: set[str],
     end = member.ended or today
     left, right = axis.held(member.since), axis.held(end)
     role = f"life{_strength(member.key, line)}{' life-sick' if member.key in sick else ''}"
-    shapes: list[Shape] = [Line(role, percent(left), number(y), percent(max(right, left + 0.004)), number(y))]
+    shapes: list[Shape] = [Stroke(role, percent(left), number(y), percent(max(right, left + 0.004)), number(y))]
     if axis.shows(member.since):
         born = f"born{_strength(member.key, line)}"
         shapes.append(Mark(born, percent(left), number(y), KEPT if member.from_take else START))
@@ -121,6 +121,6 @@ def _branch(row: FamilyRow, family: Family, axis: TimeAxis, at: dict[str, float]
     x, y = axis.held(take.on), at[row.member.key]
     role = f"branch{_strength(row.member.key, line if take.mother in line else set())}"
     return [
-        Line(role, percent(x), number(at[take.mother]), percent(x), number(y)),
-        Line(role, percent(x), number(y), percent(axis.held(row.member.since)), number(y)),
+        Stroke(role, percent(x), number(at[take.mother]), percent(x), number(y)),
+        Stroke(role, percent(x), number(y), percent(axis.held(row.member.since)), number(y)),
     ]

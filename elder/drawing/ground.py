@@ -8,7 +8,7 @@ from datetime import date
 import numpy as np
 
 from elder.drawing.axis import TimeAxis, month_label, week_label
-from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent
+from elder.drawing.scene import Area, Scene, Shape, Stroke, Text, box, number, percent
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import doy0_range
 from elder.engine.climate.frost_risk import frost_risk
@@ -44,8 +44,8 @@ def named_months(axis: TimeAxis) -> list[date]:
     return [day for day in axis.months() if axis.days <= QUARTERLY_DAYS or day.month % 3 == 1]
 
 
-def _rule(role: str, x: float, height: int) -> Line:
-    return Line(role, percent(x), "0", percent(x), str(height))
+def _rule(role: str, x: float, height: int) -> Stroke:
+    return Stroke(role, percent(x), "0", percent(x), str(height))
 
 
 def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]) -> Scene:
@@ -71,7 +71,7 @@ def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]
     shapes += [_tick(axis, day) for day in (axis.months() if axis.days > QUARTERLY_DAYS else axis.mondays())]
     if axis.shows(today):
         anchor = "end" if axis.x(today) > 0.85 else "start"
-        shapes.append(Line("today", percent(axis.x(today)), "18", percent(axis.x(today)), str(height)))
+        shapes.append(Stroke("today", percent(axis.x(today)), "18", percent(axis.x(today)), str(height)))
         shapes.append(
             Text(
                 "today-word",
@@ -85,6 +85,6 @@ def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]
     return Scene(height, f"Time from {day_words(axis.start)} to {day_words(axis.end)}", tuple(shapes))
 
 
-def _tick(axis: TimeAxis, day: date) -> Line:
+def _tick(axis: TimeAxis, day: date) -> Stroke:
     x = percent(axis.x(day))
-    return Line("week", x, number(30), x, "34")
+    return Stroke("week", x, number(30), x, "34")

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, number, percent, polyline
+from elder.drawing.scene import Area, Mark, Scene, Shape, Stroke, Text, number, percent, polyline
 from elder.engine.arrays import Floats
 
 HEIGHT = 46
@@ -44,7 +44,7 @@ def level_scene(there: float, expected: Floats, sure: Floats, *, words: str, sho
         for week, value in enumerate(np.minimum(least, 0.0).tolist()):
             below += [(week / weeks, y(value)), ((week + 1) / weeks, y(value))]
         shapes.append(Area("level-short", polyline([*below, (1.0, floor)], close=True)))
-    shapes.append(Line("soil", "0%", number(floor), "100%", number(floor)))
+    shapes.append(Stroke("soil", "0%", number(floor), "100%", number(floor)))
     out = np.flatnonzero(least < -1e-9)
     if len(out):
         x = int(out[0]) / weeks

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Sequence
 from datetime import date
 
-from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent
+from elder.drawing.scene import Area, Scene, Shape, Stroke, Text, box, number, percent
 from elder.engine.place.weather import DayAhead
 
 HEIGHT = 100
@@ -53,7 +53,7 @@ def nights_scene(
     shapes += _rain(ahead, rain)
     if low < 0 < high:
         freezing = number(y(0.0))
-        shapes.append(Line("freezing", "0%", freezing, "100%", freezing))
+        shapes.append(Stroke("freezing", "0%", freezing, "100%", freezing))
     wet = any(day.rain_mm >= LEAST_MM for day in ahead)
     return Scene(HEIGHT + (RAIN_PX if wet else 0), words, tuple(shapes))
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 
 from elder.drawing.axis import TimeAxis
-from elder.drawing.scene import Area, Line, Scene, Shape, Text, number, percent, polyline
+from elder.drawing.scene import Area, Scene, Shape, Stroke, Text, number, percent, polyline
 
 HEIGHT = 92
 FLOOR, CEILING = 70.0, 8.0
@@ -45,9 +45,9 @@ def patience_scene(
         shapes.append(Area("hope-line", polyline(line)))
     rule = number(y(give_up_below))
     shapes += [
-        Line("rule", "0%", rule, "100%", rule),
+        Stroke("rule", "0%", rule, "100%", rule),
         Text("rule-number", "100%", number(y(give_up_below) - 4), f"{round(10 * give_up_below)} in 10", "end"),
-        Line("soil", "0%", number(FLOOR), "100%", number(FLOOR)),
+        Stroke("soil", "0%", number(FLOOR), "100%", number(FLOOR)),
         *_post("today", today, axis, "today"),
         *_post("give-up", until, axis, day_words(until)),
     ]
@@ -60,6 +60,6 @@ def _post(role: str, day: date, axis: TimeAxis, words: str) -> list[Shape]:
     x = axis.held(day)
     anchor = "start" if x < 0.12 else "end" if x > 0.88 else "middle"
     return [
-        Line(role, percent(x), "4", percent(x), number(FLOOR)),
+        Stroke(role, percent(x), "4", percent(x), number(FLOOR)),
         Text("day-number", percent(x), number(FLOOR + 16), words, anchor),
     ]

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Final
 
-from elder.drawing.scene import Line, Mark, Scene, Shape, Text, number
+from elder.drawing.scene import Mark, Scene, Shape, Stroke, Text, number
 from elder.engine.cut.standing import Sticking
 
 WIDTH, HEIGHT = 340, 250
@@ -60,9 +60,9 @@ def pot_scene(
     foot = surface + stick.depth_cm * px
     beside = LEFT + width_cm * px + 14
     shapes += [
-        Line("bracket", number(beside), number(surface), number(beside), number(foot)),
-        Line("bracket", number(beside - 5), number(surface), number(beside), number(surface)),
-        Line("bracket", number(beside - 5), number(foot), number(beside), number(foot)),
+        Stroke("bracket", number(beside), number(surface), number(beside), number(foot)),
+        Stroke("bracket", number(beside - 5), number(surface), number(beside), number(surface)),
+        Stroke("bracket", number(beside - 5), number(foot), number(beside), number(foot)),
         Text("pot-depth", number(beside + 8), number((surface + foot) / 2 + 5), depth_words),
     ]
     tall = length_words(length_cm)
@@ -76,7 +76,7 @@ def _container(stick: Sticking, width_cm: float, px: float, surface: float, kind
     top = FLOOR - stick.height_cm * px
     if in_ground:
         d = f"M{number(left)} {number(surface)}H{number(right)}V{number(FLOOR)}H{number(left)}Z"
-        line = Line("soil", number(left), number(surface), number(right), number(surface))
+        line = Stroke("soil", number(left), number(surface), number(right), number(surface))
         return [Mark("pot-mix", "0", "0", d), line]
     inset = 0.0 if kind == "water" else (1 - TAPER) / 2 * (right - left)
     share = (surface - top) / (FLOOR - top)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
-from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
+from elder.drawing.scene import Area, Mark, Scene, Shape, Stroke, Text, box, number, percent, polyline
 
 DOT: Final = "M-5 0a5 5 0 1 0 10 0a5 5 0 1 0 -10 0Z"
 DIAMOND: Final = "M0 -5L5 0L0 5L-5 0Z"
@@ -30,8 +30,8 @@ class ShareBar:
 def share_scene(bar: ShareBar, words: str) -> Scene:
     """One row: the handbook as a diamond, one's own as a dot on its bar; nought at the left, all at the right."""
     middle = BAR_PX / 2
-    shapes: list[Shape] = [Line("share-rule", "0%", number(middle), "100%", number(middle))]
-    shapes += [Line("share-tick", percent(i / TENTHS), "4", percent(i / TENTHS), str(BAR_PX - 4)) for i in (0, 5, 10)]
+    shapes: list[Shape] = [Stroke("share-rule", "0%", number(middle), "100%", number(middle))]
+    shapes += [Stroke("share-tick", percent(i / TENTHS), "4", percent(i / TENTHS), str(BAR_PX - 4)) for i in (0, 5, 10)]
     if not bar.few:
         shapes.append(Area("share-bar", box(bar.low, bar.high, middle - 4, middle + 4)))
     if bar.book is not None:
@@ -74,7 +74,7 @@ def ranges_scene(due: Sequence[RangeCame], words: str) -> Scene:
     what came as a dot, hollow where it lay outside."""
     shown = due[-MOST_COLUMNS:]
     foot, top = RANGES_PX - 12, 10
-    shapes: list[Shape] = [Line("soil", "0%", number(foot), "100%", number(foot))]
+    shapes: list[Shape] = [Stroke("soil", "0%", number(foot), "100%", number(foot))]
     for i, one in enumerate(shown):
         x, half = (i + 0.5) / len(shown), 0.32 / len(shown)
 
@@ -109,15 +109,15 @@ def reliability_scene(steps: Sequence[StatedStep], words: str) -> Scene:
         return foot - (foot - top) * share
 
     shapes: list[Shape] = [
-        Line("reliable-even", "0%", number(y(0)), "100%", number(y(1))),
-        Line("soil", "0%", number(foot), "100%", number(foot)),
+        Stroke("reliable-even", "0%", number(y(0)), "100%", number(y(1))),
+        Stroke("soil", "0%", number(foot), "100%", number(foot)),
     ]
     for share, said in ((0.1, "1 in 10"), (0.5, "5 in 10"), (0.9, "9 in 10")):
         shapes.append(Text("share-label", percent(share), str(RELIABLE_PX - 8), said, "middle"))
-        shapes.append(Line("share-tick", "0%", number(y(share)), "100%", number(y(share))))
+        shapes.append(Stroke("share-tick", "0%", number(y(share)), "100%", number(y(share))))
         shapes.append(Text("share-label", "0%", number(y(share) - 4), said))
     for step in steps:
-        shapes.append(Line("reliable-bar", percent(step.stated), number(y(step.low)), percent(step.stated),
+        shapes.append(Stroke("reliable-bar", percent(step.stated), number(y(step.low)), percent(step.stated),
                            number(y(step.high))))  # fmt: skip
         shapes.append(Mark("share-mine", percent(step.stated), number(y(step.came)), DOT))
         shapes.append(Text("share-label", percent(step.stated), number(y(step.came) + 4), str(step.of), dx="9"))
@@ -147,9 +147,9 @@ def curves_scene(arms: Sequence[ArmCurve], words: str) -> Scene:
     def y(share: float) -> float:
         return ground + (foot - ground) * share
 
-    shapes: list[Shape] = [Line("soil", "0%", number(ground), "100%", number(ground))]
+    shapes: list[Shape] = [Stroke("soil", "0%", number(ground), "100%", number(ground))]
     for share, said in ((0.5, "half"), (1.0, "all")):
-        shapes.append(Line("share-tick", "0%", number(y(share)), "100%", number(y(share))))
+        shapes.append(Stroke("share-tick", "0%", number(y(share)), "100%", number(y(share))))
         shapes.append(Text("share-label", "0%", number(y(share) - 4), said))
     for i, arm in enumerate(arms):
         points, share = [(0.0, y(0.0))], 0.0

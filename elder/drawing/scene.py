@@ -18,7 +18,7 @@ class Area:
 
 
 @dataclass(frozen=True)
-class Line:
+class Stroke:
     """A straight line between two points; x in percent."""
 
     role: str
@@ -53,7 +53,7 @@ class Text:
     kind: str = "text"
 
 
-Shape = Area | Line | Mark | Text
+Shape = Area | Stroke | Mark | Text
 
 
 @dataclass(frozen=True)

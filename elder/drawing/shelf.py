@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent
+from elder.drawing.scene import Area, Mark, Scene, Shape, Stroke, Text, box, number, percent
 from elder.engine.shed.vessels import Vessel
 
 HEIGHT, BOARD, LABELS = 130, 94.0, (111.0, 124.0)  # px: of the drawing, its board, the two lines names stand on
@@ -61,7 +61,7 @@ def _sun_strip(sun: Sequence[tuple[float, float, bool]]) -> list[Shape]:
         shapes.append(Area(role, box(x(begin), x(end), STRIP_TOP, STRIP_FOOT)))
     for hour in (6, 9, 12, 15, 18, 21):
         at = percent(x(hour))
-        shapes.append(Line("shelf-hour", at, number(STRIP_TOP), at, number(STRIP_FOOT + 2)))
+        shapes.append(Stroke("shelf-hour", at, number(STRIP_TOP), at, number(STRIP_FOOT + 2)))
         shapes.append(Text("shelf-clock", at, number(STRIP_FOOT + 13), str(hour), "middle"))
     return shapes
 
@@ -70,13 +70,14 @@ def _ground(ground: Ground) -> list[Shape]:
     if ground == "soil":
         return [
             Area("shelf-soil", box(0, 1, BOARD, BOARD + 6)),
-            Line("shelf-edge", "0%", number(BOARD), "100%", number(BOARD)),
+            Stroke("shelf-edge", "0%", number(BOARD), "100%", number(BOARD)),
         ]
     found: list[Shape] = [Area("shelf-board", box(0, 1, BOARD, BOARD + 4))]
     if ground == "glass":
-        found.append(Line("shelf-glass", "0%", "30", "100%", "30"))
+        found.append(Stroke("shelf-glass", "0%", "30", "100%", "30"))
         found += [
-            Line("shelf-glass", percent(at), "30", percent(at), number(BOARD)) for at in (0.003, 0.25, 0.5, 0.75, 0.997)
+            Stroke("shelf-glass", percent(at), "30", percent(at), number(BOARD))
+            for at in (0.003, 0.25, 0.5, 0.75, 0.997)
         ]
     return found
 

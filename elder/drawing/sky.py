@@ -9,7 +9,7 @@ from datetime import date
 import numpy as np
 
 from elder.drawing.axis import MONTH_NAMES
-from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
+from elder.drawing.scene import Area, Mark, Scene, Shape, Stroke, Text, box, number, percent, polyline
 from elder.engine.arrays import Bools, Floats
 from elder.engine.climate.day_of_year import MONTH_DAYS, YEAR_DAYS
 from elder.engine.place.light import FULL_SUN_H, Aspect, LightYear, lintel_height, seen, skyline_height, within
@@ -107,10 +107,10 @@ def _grid(frame: SkyFrame) -> Iterator[Shape]:
         x = frame.x(45.0 * i)
         if 0.02 <= x <= 0.98:
             yield Text("sky-compass", percent(x), number(FOOT + 20), name, "middle")
-            yield Line("sky-tick", percent(x), number(FOOT), percent(x), number(FOOT + 6))
+            yield Stroke("sky-tick", percent(x), number(FOOT), percent(x), number(FOOT + 6))
     for height in range(15, int(frame.top_deg), 15):
         y = number(frame.y(height))
-        yield Line("sky-height", "0%", y, "100%", y)
+        yield Stroke("sky-height", "0%", y, "100%", y)
         yield Text("sky-degrees", "0%", number(frame.y(height) - 4), f"{height}°", "start", "4")
 
 
@@ -127,7 +127,7 @@ def _skyline(aspect: Aspect, frame: SkyFrame) -> Iterator[Shape]:
     for tree in aspect.trees:
         yield Area("sky-tree", outline(tree.outline))
     yield Area("sky-line", outline(aspect.skyline))
-    yield Line("sky-horizon", "0%", number(FOOT), "100%", number(FOOT))
+    yield Stroke("sky-horizon", "0%", number(FOOT), "100%", number(FOOT))
 
 
 def _path(aspect: Aspect, where: tuple[float, float], frame: SkyFrame, path: DayPath) -> Iterator[Shape]:
@@ -199,10 +199,10 @@ def year_scene(year: LightYear, today: date, *, words: str) -> Scene:
     shapes: list[Shape] = [
         Area("sun-direct", area(year.direct_h)),
         Area("sun-strong", area(year.strong_h)),
-        Line("sun-six", "0%", six, "100%", six),
+        Stroke("sun-six", "0%", six, "100%", six),
         Text("sky-degrees", "0%", number(y(FULL_SUN_H) - 4), "6 hours", "start", "4"),
         *_named(year, y),
-        Line("sky-horizon", "0%", number(YEAR_FOOT), "100%", number(YEAR_FOOT)),
+        Stroke("sky-horizon", "0%", number(YEAR_FOOT), "100%", number(YEAR_FOOT)),
     ]
     first = 0
     for name, days in zip(MONTH_NAMES, MONTH_DAYS.tolist(), strict=True):
@@ -210,5 +210,5 @@ def year_scene(year: LightYear, today: date, *, words: str) -> Scene:
         shapes.append(Text("sky-compass", percent(middle), number(YEAR_FOOT + 17), name, "middle"))
         first += days
     x = percent((today.timetuple().tm_yday - 0.5) / YEAR_DAYS)
-    shapes.append(Line("today", x, number(YEAR_TOP - 6), x, number(YEAR_FOOT)))
+    shapes.append(Stroke("today", x, number(YEAR_TOP - 6), x, number(YEAR_FOOT)))
     return Scene(YEAR_HEIGHT, words, tuple(shapes))

@@ -15,7 +15,7 @@ from datetime import date, timedelta
 import numpy as np
 
 from elder.drawing.axis import TimeAxis
-from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent, polyline
+from elder.drawing.scene import Area, Mark, Scene, Shape, Stroke, Text, box, number, percent, polyline
 from elder.drawing.stated import StatedRise, stated_shapes
 from elder.engine.batch.outlook import Outlook
 from elder.engine.plan.curve import CutDay
@@ -136,10 +136,10 @@ class _Pen:
             shapes.append(Area("bed", box(self.axis.held(opens), self.axis.held(shuts), top, line)))
             if self.axis.shows(opens):
                 x = percent(self.axis.x(opens))
-                shapes.append(Line("post-open", x, str(top - 2), x, str(line)))
+                shapes.append(Stroke("post-open", x, str(top - 2), x, str(line)))
             if self.axis.shows(shuts):
                 x = percent(self.axis.x(shuts))
-                shapes.append(Line("post-shut", x, str(top - 2), x, str(line)))
+                shapes.append(Stroke("post-shut", x, str(top - 2), x, str(line)))
         return shapes
 
     def roots(self) -> list[Shape]:
@@ -208,7 +208,7 @@ class _Pen:
         left, right = self.axis.held(first), self._rule_end()
         if right <= left:
             return []
-        shapes: list[Shape] = [Line("wanted", percent(left), y, percent(right), y)]
+        shapes: list[Shape] = [Stroke("wanted", percent(left), y, percent(right), y)]
         if self.sizes.ribbon:
             at_edge = right > 0.93
             y_text = number(self._rise(self.picture.wanted) + (-4 if at_edge else 4))
@@ -247,10 +247,10 @@ class _Pen:
     def ground_line(self) -> list[Shape]:
         """The line itself, and today's rule through it."""
         y = str(self.sizes.line)
-        shapes: list[Shape] = [Line("soil", "0%", y, "100%", y)]
+        shapes: list[Shape] = [Stroke("soil", "0%", y, "100%", y)]
         if self.axis.shows(self.today):
             x = percent(self.axis.x(self.today))
-            shapes.append(Line("today", x, "0", x, str(self.sizes.height)))
+            shapes.append(Stroke("today", x, "0", x, str(self.sizes.height)))
         return shapes
 
     def seen(self) -> list[Shape]:
@@ -266,7 +266,7 @@ class _Pen:
                 shapes.append(Mark("loss", percent(self.axis.x(day)), str(self.sizes.line), CROSS))
         if self.picture.give_up and self.sizes.ribbon and self.axis.shows(self.picture.give_up):
             x = percent(self.axis.x(self.picture.give_up))
-            shapes.append(Line("give-up", x, str(self.sizes.line), x, str(self.sizes.line + self.sizes.hang)))
+            shapes.append(Stroke("give-up", x, str(self.sizes.line), x, str(self.sizes.line + self.sizes.hang)))
         return shapes
 
     def marks(self) -> list[Shape]:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Final
 
-from elder.drawing.scene import Area, Line, Mark, Scene, Shape, Text, box, number, percent
+from elder.drawing.scene import Area, Mark, Scene, Shape, Stroke, Text, box, number, percent
 from elder.engine.cut.layout import Layout, Stem
 from elder.engine.cut.standing import Dressing
 
@@ -52,7 +52,7 @@ def stem_scene(
     shapes: list[Shape] = [Area("under", box(max(at - 0.012, 0), at + 0.012, MIDDLE - 13, MIDDLE + 13)) for at in under]
     shapes += [Area("unusable", box(x(bad.from_cm), x(bad.to_cm), MIDDLE - 42, MIDDLE + 42)) for bad in stem.unusable]
     for role, low, high in (("stem", 0.0, stem.length_cm), *(("stem-waste", *span) for span in layout.waste_cm)):
-        shapes.append(Line(role, percent(x(low)), number(MIDDLE), percent(x(high)), number(MIDDLE)))
+        shapes.append(Stroke(role, percent(x(low)), number(MIDDLE), percent(x(high)), number(MIDDLE)))
     fate = _fates(dressings)
     for i, cm in enumerate(stem.nodes_cm):
         shapes += _node(i, percent(x(cm)), fate.get(i, "bare" if _inside(layout, i) else "waste"))
@@ -91,9 +91,9 @@ def _node(i: int, at: str, fate: str) -> list[Shape]:
 def _piece(left: float, right: float, dressed: Dressing, name: str, length: str) -> list[Shape]:
     top, middle = number(BRACKET), percent((left + right) / 2)
     shapes: list[Shape] = [
-        Line("bracket", percent(left), top, percent(right), top),
-        Line("bracket", percent(left), top, percent(left), number(BRACKET + 7)),
-        Line("bracket", percent(right), top, percent(right), number(BRACKET + 7)),
+        Stroke("bracket", percent(left), top, percent(right), top),
+        Stroke("bracket", percent(left), top, percent(left), number(BRACKET + 7)),
+        Stroke("bracket", percent(right), top, percent(right), number(BRACKET + 7)),
         Mark("blade", percent(left), number(MIDDLE), CUTS[dressed.base_cut]),
     ]
     if dressed.top_cut in CUTS:
@@ -107,13 +107,13 @@ def _piece(left: float, right: float, dressed: Dressing, name: str, length: str)
 
 def _ruler(ruler: Ruler, length_cm: float, x: Callable[[float], float]) -> list[Shape]:
     line = number(RULER - 14)
-    shapes: list[Shape] = [Line("ruler", percent(x(0)), line, percent(x(length_cm)), line)]
+    shapes: list[Shape] = [Stroke("ruler", percent(x(0)), line, percent(x(length_cm)), line)]
     marks = int(length_cm / ruler.step_cm + 1e-9)
     for i in range(2 * marks + 1):
         cm = i * ruler.step_cm / 2
         if cm <= length_cm:
             at = percent(x(cm))
-            shapes.append(Line("ruler", at, line, at, number(RULER - (6 if i % 2 == 0 else 10))))
+            shapes.append(Stroke("ruler", at, line, at, number(RULER - (6 if i % 2 == 0 else 10))))
             if i % 2 == 0:
                 shapes.append(Text("day-number", at, number(RULER + 6), ruler.words(cm), "middle"))
     shapes.append(Text("ruler-word", percent(x(0)), number(RULER + 21), "base", "start", "-4"))

@@ -8,7 +8,7 @@ from datetime import date
 import numpy as np
 
 from elder.drawing.axis import MONTH_NAMES
-from elder.drawing.scene import Area, Line, Scene, Shape, Text, box, number, percent, polyline
+from elder.drawing.scene import Area, Scene, Shape, Stroke, Text, box, number, percent, polyline
 from elder.engine.arrays import Floats
 from elder.engine.climate.day_of_year import MONTH_DAYS, YEAR_DAYS
 
@@ -34,12 +34,12 @@ def strip_scene(strip: Floats, today: date, *, distance: str, per_mark_m: float,
     ]
     for i in range(1, math.floor(reach / per_mark_m) + 1):
         at = number(y(i * per_mark_m))
-        shapes.append(Line("sky-height", "0%", at, "100%", at))
+        shapes.append(Stroke("sky-height", "0%", at, "100%", at))
         shapes.append(Text("sky-degrees", "0%", number(y(i * per_mark_m) - 4), f"{i} {distance}", "start", "4"))
     first = 0
     for name, days in zip(MONTH_NAMES, MONTH_DAYS.tolist(), strict=True):
         shapes.append(Text("sky-compass", percent((first + days / 2) / YEAR_DAYS), number(FAR + 18), name, "middle"))
         first += days
     x = percent((today.timetuple().tm_yday - 0.5) / YEAR_DAYS)
-    shapes.append(Line("today", x, number(WALL), x, number(FAR)))
+    shapes.append(Stroke("today", x, number(WALL), x, number(FAR)))
     return Scene(HEIGHT, words, tuple(shapes))

@@ -8,7 +8,7 @@ from datetime import date
 import numpy as np
 
 from elder.drawing.axis import TimeAxis
-from elder.drawing.scene import Area, Line, Scene, Shape, Text, number, percent, polyline
+from elder.drawing.scene import Area, Scene, Shape, Stroke, Text, number, percent, polyline
 from elder.engine.arrays import Floats
 from elder.engine.climate.day_of_year import doy0_range
 
@@ -53,10 +53,10 @@ def fan_scene(axis: TimeAxis, today: date, fan: Fan, *, words: str) -> Scene:
     shapes: list[Shape] = [
         Area("night-fan", polyline([*edge(high), *reversed(edge(low))], close=True)),
         Area("night-middle", polyline(edge(middle))),
-        Line("accepted", "0%", at, "100%", at),
+        Stroke("accepted", "0%", at, "100%", at),
         Text("rule-number", "0%", number(y(fan.frost) - 3), fan.frost_words, "start", "3"),
     ]
     if axis.shows(today):
         x = percent(axis.x(today))
-        shapes.append(Line("today", x, "0", x, str(HEIGHT)))
+        shapes.append(Stroke("today", x, "0", x, str(HEIGHT)))
     return Scene(HEIGHT, words, tuple(shapes))

@@ -23,7 +23,7 @@ from elder.drawing.almanac import (
 from elder.drawing.axis import TimeAxis
 from elder.drawing.crowding import CEILING, FLOOR, crowding_scene
 from elder.drawing.ground import named_months, ruler_scene
-from elder.drawing.scene import Line, Mark, Scene, Text, percent
+from elder.drawing.scene import Mark, Scene, Stroke, Text, percent
 from elder.drawing.soil_line import (
     CUT_OPEN,
     CUT_SMALL,
@@ -97,7 +97,7 @@ def test_the_longest_day_stands_at_midsummer() -> None:
 def test_risk_meets_what_is_accepted(north: Climate) -> None:  # noqa: F811
     safe = date(2027, 5, 2)
     scene = risk_scene(AXIS, TODAY, frost_risk(north, 0.0), accepted=0.1, marks=[(safe, "2 May")], words="risk")
-    rule = next(shape for shape in scene.signs if isinstance(shape, Line) and shape.role == "accepted")
+    rule = next(shape for shape in scene.signs if isinstance(shape, Stroke) and shape.role == "accepted")
     at_safe = min(points(scene, "risk"), key=lambda point: abs(point[0] - AXIS.x(safe)))
     assert at_safe[1] == pytest.approx(float(rule.y1), abs=2)
     assert "2 May" in words_of(scene)
@@ -128,7 +128,7 @@ def test_a_dot_for_each_year_that_counts(freeze: FreezePicture) -> None:
     assert dots[0].x == percent(axis.x(WINTER + timedelta(days=70)))
     assert float(dots[0].y) > float(dots[-1].y)  # the oldest lowest
     assert scene.height == FREEZE_HEIGHT
-    post = next(shape for shape in scene.signs if isinstance(shape, Line) and shape.role == "post-open")
+    post = next(shape for shape in scene.signs if isinstance(shape, Stroke) and shape.role == "post-open")
     assert freeze.law.safe_after(0.1) is not None
     assert post.x1 == percent(axis.x(WINTER + timedelta(days=freeze.law.safe_after(0.1) or 0)))
     assert "1 in 10: 6 May" in words_of(scene)

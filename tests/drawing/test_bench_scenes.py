@@ -13,7 +13,7 @@ from elder.drawing.floor import floor_plan
 from elder.drawing.label import SIZES, STRIP, TAG, Block, LabelText, Words, fit, label_shapes
 from elder.drawing.level import level_scene
 from elder.drawing.pot import FLOOR, DrawnCutting, pot_scene
-from elder.drawing.scene import Area, Line, Mark, Scene, Text
+from elder.drawing.scene import Area, Mark, Scene, Stroke, Text
 from elder.drawing.stem import PAD, Ruler, stem_scene
 from elder.engine.cut.layout import Stem, Unusable, lay_out_cuts
 from elder.engine.cut.standing import cut_spec, dressing, example_nodes, sticking
@@ -55,7 +55,7 @@ STEM = Stem(60.0, tuple(3.0 * i for i in range(1, 20)), (Unusable(40, 47, "in fl
 
 def test_a_stem_is_drawn_to_scale() -> None:
     scene, pieces = drawn(STEM)
-    (line,) = of(scene, Line, "stem")
+    (line,) = of(scene, Stroke, "stem")
     assert (cm_of(line.x1), cm_of(line.x2)) == (pytest.approx(0, abs=0.02), pytest.approx(60, abs=0.02))
     nodes = of(scene, Mark, "node")
     assert [round(cm_of(node.x), 1) for node in nodes] == list(STEM.nodes_cm)
@@ -77,7 +77,7 @@ def test_every_cut_is_marked_and_nothing_is_cut_in_what_cannot_be_used() -> None
 
 def test_several_stems_share_a_scale_and_are_numbered_through() -> None:
     short, _ = drawn(Stem(30.0, tuple(3.0 * i for i in range(1, 10))), scale=60, first=6)
-    (line,) = of(short, Line, "stem")
+    (line,) = of(short, Stroke, "stem")
     assert share(line.x2) == pytest.approx(0.5, abs=0.01)
     assert of(short, Text, "piece-number")[0].words == "6"
 
@@ -86,7 +86,7 @@ def test_a_stem_with_nothing_in_it_is_drawn_all_the_same() -> None:
     scene, pieces = drawn(Stem(4.0, ()))
     assert pieces == 0
     assert not of(scene, Mark, "blade")
-    assert len(of(scene, Line, "stem-waste")) == 1
+    assert len(of(scene, Stroke, "stem-waste")) == 1
 
 
 @pytest.mark.parametrize(("plant", "method"), [("rosemary", "gritty"), ("basil", "jar"), ("grapevine", "ground"),
@@ -100,7 +100,7 @@ def test_a_pot_is_to_scale(plant: str, method: str) -> None:
         kind="mix",
         depth_words="deep", words="A pot.", length_words=lambda cm: f"{cm:g} cm",
     )  # fmt: skip
-    sides = [line for line in of(scene, Line, "bracket") if line.x1 == line.x2]
+    sides = [line for line in of(scene, Stroke, "bracket") if line.x1 == line.x2]
     surface, foot = float(sides[0].y1), float(sides[0].y2)
     assert foot <= FLOOR + 0.01, "nothing goes through the floor"
     px = (foot - surface) / stick.depth_cm
@@ -127,14 +127,14 @@ def test_a_family_through_the_years() -> None:
     axis = family_axis(family, TODAY)
     assert axis.shows(TODAY - timedelta(days=900))
     assert not axis.shows(TODAY - timedelta(days=9000)), "what lies long before the first cut is not drawn"
-    lives = of(scene, Line, "life")
+    lives = of(scene, Stroke, "life")
     assert [float(one.y1) for one in lives] == sorted(float(one.y1) for one in lives)
     assert len(of(scene, Mark, "life-ended")) == 1
-    assert len(of(scene, Line, "life-sick")) == 1
-    assert len(of(scene, Line, "strong")) == 2 + 2, "two lives and the branch between them"
-    assert len(of(scene, Line, "faint")) == 1
+    assert len(of(scene, Stroke, "life-sick")) == 1
+    assert len(of(scene, Stroke, "strong")) == 2 + 2, "two lives and the branch between them"
+    assert len(of(scene, Stroke, "faint")) == 1
     assert [text.words for text in of(scene, Text, "twig-number")] == ["11, 2 lost, 3 given", "4"]
-    down, along = of(scene, Line, "branch")
+    down, along = of(scene, Stroke, "branch")
     assert share(down.x1) == share(along.x1) == pytest.approx(axis.x(TODAY - timedelta(days=560)), abs=1e-3)
 
 
@@ -196,7 +196,7 @@ def test_a_store_that_runs_down_is_drawn_week_by_week() -> None:
     areas = {shape.role: shape.d for shape in scene.areas}
     (out,) = (shape for shape in scene.shapes if shape.kind == "mark")
     (line,) = (shape for shape in scene.shapes if shape.kind == "line")
-    assert isinstance(line, Line)
+    assert isinstance(line, Stroke)
     assert isinstance(out, Mark)
     assert (float(line.y1), out.x, float(out.y)) == (
         pytest.approx(floor, abs=0.01),

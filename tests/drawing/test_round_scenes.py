@@ -9,7 +9,7 @@ import pytest
 
 from elder.drawing.nights import BOTTOM, TOP, nights_scene
 from elder.drawing.patience import FLOOR, patience_scene
-from elder.drawing.scene import Area, Line, Scene, Text
+from elder.drawing.scene import Area, Scene, Stroke, Text
 from elder.engine.place.weather import DayAhead
 
 TODAY = date(2027, 4, 6)
@@ -48,7 +48,7 @@ def test_two_words_never_lie_on_each_other(until: date) -> None:
     scene = patience([0.5] * 400, TODAY, until)
     said = words(scene, "day-number")
     assert f"{until:%-d %b}" in said
-    posts = {shape.role: shape.x1 for shape in scene.shapes if isinstance(shape, Line)}
+    posts = {shape.role: shape.x1 for shape in scene.shapes if isinstance(shape, Stroke)}
     assert {"today", "give-up"} <= set(posts)
     near = abs(float(posts["today"][:-1]) - float(posts["give-up"][:-1])) < 17
     assert ("today" in said) != near
@@ -68,9 +68,9 @@ def test_each_day_has_its_bar_and_cold_nights_a_second_sign() -> None:
     assert words(scene, "night-low-cold") == ["-1°"]
     for bar in areas(scene, "day-warmth"):
         assert all(TOP <= y <= BOTTOM and 0 <= x <= 1000 for x, y in bar)
-    assert [shape.role for shape in scene.shapes if isinstance(shape, Line)] == ["freezing"]
+    assert [shape.role for shape in scene.shapes if isinstance(shape, Stroke)] == ["freezing"]
 
 
 def test_no_line_of_freezing_where_it_does_not_freeze_and_nothing_for_no_days() -> None:
-    assert not [shape for shape in nights([3, 4], set()).shapes if isinstance(shape, Line)]
+    assert not [shape for shape in nights([3, 4], set()).shapes if isinstance(shape, Stroke)]
     assert nights([], set()) == Scene(0, "Nights.")

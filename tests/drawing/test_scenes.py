@@ -11,7 +11,7 @@ import pytest
 from elder.drawing.axis import TimeAxis, axis_around
 from elder.drawing.cut_curve import cut_curve
 from elder.drawing.ground import ground_scene, ruler_scene
-from elder.drawing.scene import Area, Line, Mark, Scene, Text, number, percent, polyline
+from elder.drawing.scene import Area, Mark, Scene, Stroke, Text, number, percent, polyline
 from elder.drawing.soil_line import COMPACT, LARGE, ROW, CutMark, Happening, RowPicture, Sizes, soil_line, standing_runs
 from elder.engine.batch.outlook import plan_outlook
 from elder.engine.climate.climate import Climate
@@ -65,7 +65,7 @@ def numbers_in(scene: Scene) -> list[float]:
         if "q" not in area.d
     ]
     marks = [shape for shape in scene.signs if isinstance(shape, Mark | Text)]
-    lines = [x for shape in scene.signs if isinstance(shape, Line) for x in (shape.x1, shape.x2)]
+    lines = [x for shape in scene.signs if isinstance(shape, Stroke) for x in (shape.x1, shape.x2)]
     return found + [float(x.rstrip("%")) / 100 for x in [*(mark.x for mark in marks), *lines]]
 
 

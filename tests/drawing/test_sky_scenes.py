@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from elder.drawing.nights import nights_scene
-from elder.drawing.scene import Area, Line, Mark, Text
+from elder.drawing.scene import Area, Mark, Stroke, Text
 from elder.drawing.shelf import BOARD, OnShelf, outline_of, shelf_scene
 from elder.drawing.sky import FOOT, HEIGHT, DayPath, SkyFrame, frame_of, sky_scene, year_scene
 from elder.drawing.wall import WALL, strip_scene
@@ -89,7 +89,7 @@ def test_a_year_of_hours() -> None:
     assert min(y for _, y in direct) == pytest.approx(12 + 116 * 0.5 / 17, abs=2)
     assert min(y for _, y in strong) > min(y for _, y in direct)
     assert strong[-1][1] == 128.0
-    six = next(one for one in scene.shapes if isinstance(one, Line) and one.role == "sun-six")
+    six = next(one for one in scene.shapes if isinstance(one, Stroke) and one.role == "sun-six")
     assert float(six.y1) == pytest.approx(128 - 116 * 6 / (float(year.direct_h.max()) + 0.5), abs=0.1)
     assert {one.words for one in scene.shapes if isinstance(one, Text)} >= {
         "6 hours",

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from elder.drawing.axis import TimeAxis
-from elder.drawing.scene import Line, Scene
+from elder.drawing.scene import Scene, Stroke
 from elder.drawing.year_fan import EVERY, HEIGHT, Fan, fan_scene, smoothed
 
 AXIS = TimeAxis(date(2027, 1, 1), date(2027, 12, 31))
@@ -20,8 +20,8 @@ def fan(shift: float = 0.0) -> Fan:
     return Fan(flat - 4, flat, flat + 4, 0.0, "0 °C")
 
 
-def lines_of(scene: Scene) -> list[Line]:
-    return [shape for shape in scene.signs if isinstance(shape, Line)]
+def lines_of(scene: Scene) -> list[Stroke]:
+    return [shape for shape in scene.signs if isinstance(shape, Stroke)]
 
 
 def test_an_edge_is_the_mean_of_a_month_round_the_turn_of_the_year() -> None:

@@ -36,6 +36,7 @@ INSTALLED_APPS = [
     "elder.web.plants",
     "elder.web.shed",
     "elder.web.record",
+    "elder.web.year",
 ]
 
 MIDDLEWARE = [

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from functools import lru_cache
 from typing import Final
@@ -20,7 +20,7 @@ from scipy.special import betaincinv
 from elder.engine.arrays import Floats, Ints
 from elder.engine.chance.counting import Take
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.year.line import FREE, NEVER, Bench, Line, Lot, Rooting, Standing
+from elder.engine.year.line import FREE, NEVER, Bench, CutLot, Line, Rooting, Standing
 
 SEASONS: Final = 4096  # walked at once: a chance is known to about half in a hundred (assumed)
 SEED: Final = 1917
@@ -42,7 +42,7 @@ class _Ready:
 
     clones: Ints
     means: dict[int, float] = field(default_factory=lambda: defaultdict(float))
-    firsts: list[tuple[int, int]] = field(default_factory=list)
+    firsts: list[Standing] = field(default_factory=list)
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,7 +69,7 @@ class Growth:
     whether averages are exact, and not those of the seasons walked."""
 
     first: int
-    lots: tuple[Lot, ...]
+    lots: tuple[CutLot, ...]
     cut: tuple[Came, ...]
     under_way: tuple[Came, ...]
     uncut: float
@@ -112,7 +112,7 @@ class _Walk:
         self.draw = np.random.RandomState(SEED)
         self.ready: dict[int, _Ready] = {}
         self.came: list[Came] = []
-        self.lots: list[Lot] = []
+        self.lots: list[CutLot] = []
         self.rooting: list[tuple[int, Ints]] = []  # (until, cuttings) of what roots now, where room is short
         self.uncut = 0.0
         self.closed = {(day - start).days for day in bench.closed_days}
@@ -136,10 +136,10 @@ class _Walk:
         for generation, mean in means.items():
             here.means[generation] += mean
 
-    def add_firsts(self, day: int, count: int, left: int) -> None:
-        """So many first mothers may be cut from a day on, so often still."""
-        if count and left and day <= self.last:
-            self.at(day).firsts.append((count, left))
+    def add_firsts(self, day: int, group: Standing) -> None:
+        """Some first mothers may be cut from a day on, unless they are spent."""
+        if group.count and group.takes != 0 and day <= self.last:
+            self.at(day).firsts.append(group)
 
     def stands(self, day: int, came: Came, means: dict[int, float]) -> None:
         """So many plants stand from a day on, and may be cut in their time."""
@@ -154,14 +154,15 @@ class _Walk:
             if self.line.plant_on(day) <= self.last and day <= self.stop:
                 self._cut(day, here)
             else:
-                self.uncut += sum(here.means.values()) + sum(count for count, _ in here.firsts)
+                self.uncut += sum(here.means.values()) + sum(group.count for group in here.firsts)
 
     def _cut(self, day: int, here: _Ready) -> None:
         line = self.line
         cut, left = self._kept_back(day, here.clones)
         share = self._share(day) if self.exact else float(cut.mean()) / max(float(here.clones.mean()), 1e-12)
-        firsts = sum(count for count, _ in here.firsts)
-        cuttings = cut * line.gives + firsts * line.first_gives
+        firsts = sum(group.count for group in here.firsts)
+        of_firsts = sum(group.count * (line.gives if group.gives is None else group.gives) for group in here.firsts)
+        cuttings = cut * line.gives + of_firsts
         room = self._room(day, cuttings)
         held = np.zeros(SEASONS, dtype=np.int64)
         if room is not None:
@@ -170,7 +171,7 @@ class _Walk:
             cut, cuttings = cut - held, room
         means = {generation: mean * share * line.gives for generation, mean in here.means.items()}
         if firsts:
-            means[0] = means.get(0, 0.0) + firsts * line.first_gives
+            means[0] = means.get(0, 0.0) + of_firsts
         if not self.exact:
             scale = float(cuttings.mean()) / max(sum(means.values()), 1e-12)
             means = {generation: mean * scale for generation, mean in means.items()}
@@ -185,7 +186,7 @@ class _Walk:
             return
         on = self.line.plant_on(day)
         by_generation = tuple(sorted(means.items()))
-        self.lots.append(Lot(self.date_of(day), total, plants_cut, by_generation, self.date_of(on)))
+        self.lots.append(CutLot(self.date_of(day), total, plants_cut, by_generation, self.date_of(on)))
         if self.bench.room is not None:
             self.rooting.append((on, cuttings))
         takes = self.draw.permutation(_spread_takes(self.line.take, SEASONS))
@@ -204,8 +205,10 @@ class _Walk:
             means = {generation: mean - waiting[generation] for generation, mean in means.items()}
             self.add_clones(min(until for until, _ in self.rooting if until > day), held, waiting)
         self.add_clones(day + self.line.again_days, cut, means)
-        for count, takes_left in here.firsts:
-            self.add_firsts(day + self.line.first_again, count, takes_left - 1)
+        for group in here.firsts:
+            again = self.line.again_days if group.again_days is None else group.again_days
+            left = None if group.takes is None else group.takes - 1
+            self.add_firsts(day + again, replace(group, takes=left))
 
     def _room(self, day: int, cuttings: Ints) -> Ints | None:
         """What of some cuttings has room to root; ``None`` where all has."""
@@ -256,7 +259,7 @@ def grow(
         if group.generation:
             walk.add_clones(day, np.full(SEASONS, group.count, dtype=np.int64), {group.generation: float(group.count)})
         else:
-            walk.add_firsts(day, group.count, line.mother_takes or NEVER)
+            walk.add_firsts(day, group)
     for lot in rooting:
         counts, mean = _drawn(lot.chances, walk.draw), _mean(lot.chances)
         whole = np.full(SEASONS, len(lot.chances) - 1, dtype=np.int64)

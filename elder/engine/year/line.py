@@ -18,10 +18,9 @@ class Line:
     """One line. A plant that has been one for ``first_take_days`` or more, and was last cut ``again_days`` ago or more,
     ``gives`` so many cuttings; a cutting is a plant ``days_to_plant`` later with its lot's own ``take``.
 
-    ``mother_gives`` and ``mother_again_days``: of the first mothers, where they are grown plants or tubers and not like
-    their clones; ``mother_takes``: after so many takes from now a first mother is spent. ``slow_days``: days to a plant
-    for a cut on each day from the day asked, where warmth makes them differ (beyond its end its last holds); empty:
-    ``days_to_plant`` always. Raises ValueError for a line that gives nothing, or stands still.
+    ``slow_days``: days to a plant for a cut on each day from the day asked, where warmth makes them differ; past its
+    end it begins anew, as years do. Empty: ``days_to_plant`` always. Raises ValueError for a line that gives nothing,
+    or stands still.
     """
 
     gives: int
@@ -29,40 +28,32 @@ class Line:
     first_take_days: int
     days_to_plant: int
     take: Take
-    mother_gives: int | None = None
-    mother_again_days: int | None = None
-    mother_takes: int | None = None
     slow_days: tuple[int, ...] = ()
 
     def __post_init__(self) -> None:
         counted = (self.gives, self.again_days, self.days_to_plant, *(self.slow_days or (1,)))
-        if min(counted) < 1 or self.first_take_days < 0 or min(self.first_gives, self.first_again) < 1:
+        if min(counted) < 1 or self.first_take_days < 0:
             raise ValueError("a line gives at least one cutting, again some day, and a plant some days later")
-
-    @property
-    def first_gives(self) -> int:
-        """What one of the first mothers gives at a time."""
-        return self.gives if self.mother_gives is None else self.mother_gives
-
-    @property
-    def first_again(self) -> int:
-        """After how many days one of the first mothers gives again."""
-        return self.again_days if self.mother_again_days is None else self.mother_again_days
 
     def plant_on(self, day: int) -> int:
         """The day on which what is cut on a day (both counted from the day asked) is a plant."""
         if not self.slow_days:
             return day + self.days_to_plant
-        return day + self.slow_days[min(max(day, 0), len(self.slow_days) - 1)]
+        return day + self.slow_days[day % len(self.slow_days)]
 
 
 @dataclass(frozen=True)
 class Standing:
-    """So many plants that may be cut from a day on. ``generation`` 0: first mothers."""
+    """So many plants that may be cut from a day on. ``generation`` 0: first mothers, which may differ from their
+    clones: each ``gives`` so many, ``again_days`` later as many again, ``takes`` times in all (a tuber is spent some
+    day); ``None``: as the line has it, and for ever."""
 
     count: int
     cut_from: date
     generation: int = 0
+    gives: int | None = None
+    again_days: int | None = None
+    takes: int | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,10 +67,10 @@ class Rooting:
 
 @dataclass(frozen=True)
 class Bench:
-    """What bounds a line beside its plants. ``closed_days``: on which nothing is cut. ``keep_uncut``: of the clones that
-    come to their last cut of all, what is left uncut so that it stands strong at the end: a share below 1, or from 1
-    on so many. ``room``: how many cuttings may stand rooting at one time. ``last_on``: after it nothing is cut, and on it at most
-    ``last_most`` cuttings."""
+    """What bounds a line beside its plants. ``closed_days``: on which nothing is cut. ``keep_uncut``: of the clones
+    that come to their last cut of all, what is left uncut so that it stands strong at the end: a share below 1, or
+    from 1 on so many. ``room``: how many cuttings may stand rooting at one time. ``last_on``: after it nothing is cut,
+    and on it at most ``last_most`` cuttings."""
 
     closed_days: frozenset[date] = frozenset()
     keep_uncut: float = 0.0
@@ -96,8 +87,9 @@ FREE: Final = Bench()  # nothing bounds it
 
 
 @dataclass(frozen=True)
-class Lot:
-    """What is cut on a day: the ``cuttings`` expected, how many from each ``generation`` (0: the first mothers), from how many plants, and the day they are plants."""
+class CutLot:
+    """What is cut on a day: the ``cuttings`` expected, how many from each ``generation`` (0: the first mothers), from
+    how many plants, and the day they are plants."""
 
     day: date
     cuttings: float
