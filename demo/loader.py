@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date
 from decimal import Decimal
 from pathlib import Path
 from typing import Any
@@ -14,10 +13,11 @@ from django.conf import settings
 from django.core.exceptions import ImproperlyConfigured
 from django.db import transaction
 
+from demo.entries import written
+from demo.lines import demo_line
 from demo.weather import invented_records
 from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
-from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.actions import keep_records
 from elder.web.garden.forms import DayOfYearField
@@ -198,9 +198,11 @@ def _want(data: dict[str, Any], garden: Garden, places: dict[str, Place], person
 
 
 def _recorded(data: dict[str, Any], garden: Garden, places: dict[str, Place], person: Person) -> None:
-    """Trials, and what plants cost to buy."""
+    """Trials, lines, and what plants cost to buy."""
     for trial in data.get("trials", []):
         _trial(trial, garden, places, person)
+    for line in data.get("lines", []):
+        demo_line(line, garden, places, person)
     for plant, price in data.get("prices", {}).items():
         say_price(garden, plant, Decimal(str(price)))
 
@@ -217,7 +219,7 @@ def _trial(data: dict[str, Any], garden: Garden, places: dict[str, Place], perso
             raise ValueError(f"the demo's {trial} cannot be: {made}")
     for arm, asked in zip(trial.arms.all(), data["arms"], strict=True):
         if arm.batch:
-            _written(arm.batch, asked["days"], person)
+            written(arm.batch, asked["days"], person)
 
 
 def _batch(data: dict[str, Any], want: Want, garden: Garden, person: Person) -> Batch:
@@ -225,27 +227,5 @@ def _batch(data: dict[str, Any], want: Want, garden: Garden, person: Person) -> 
     batch = take_batch(want, taken, garden=garden, person=person, today=data["taken"])
     if isinstance(batch, Refusal):
         raise ValueError(f"the demo's {want} cannot be: {batch}")
-    _written(batch, data.get("days", []), person)
+    written(batch, data.get("days", []), person)
     return batch
-
-
-def _written(batch: Batch, days: list[list[Any]], person: Person) -> None:
-    """What was written down of a batch."""
-    lines = sorted(days, key=lambda line: line[0])
-    entries = [_entry(day, kind, rest) for day, kind, *rest in lines]
-    done = actions.add_entries(batch, entries, today=lines[-1][0], person=person) if lines else None
-    if isinstance(done, Refusal):
-        raise ValueError(f"the demo's {batch} does not add up: {done}")
-
-
-def _entry(day: date, kind: str, rest: list[Any]) -> Entry:
-    """One line: [day, kind, count, stage, why, note] (of what was given, how it went in the place of why), or
-    [day, note, words], or [day, tended, deed]."""
-    if kind == "tended":
-        return Entry(kind=kind, on=day, deed=rest[0])
-    if kind == "note":
-        return Entry(kind=kind, on=day, note=rest[0])
-    blank: list[Any] = [None, "", "", ""]
-    count, stage, why, note = [*rest, *blank[len(rest) :]]
-    deed, why = (why, "") if kind == "given" else ("", why)
-    return Entry(kind=kind, on=day, count=count or 0, stage=stage, why=why, note=note, deed=deed)

@@ -20,7 +20,7 @@ from scipy.special import betaincinv
 from elder.engine.arrays import Floats, Ints
 from elder.engine.chance.counting import Take
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.year.line import FREE, NEVER, Bench, CutLot, Line, Rooting, Standing
+from elder.engine.year.line import FREE, NEVER, Bench, CutLot, Group, Line, Rooting
 
 SEASONS: Final = 4096  # walked at once: a chance is known to about half in a hundred (assumed)
 SEED: Final = 1917
@@ -42,7 +42,7 @@ class _Ready:
 
     clones: Ints
     means: dict[int, float] = field(default_factory=lambda: defaultdict(float))
-    firsts: list[Standing] = field(default_factory=list)
+    firsts: list[Group] = field(default_factory=list)
 
 
 @dataclass(frozen=True, eq=False)
@@ -63,7 +63,7 @@ class Came:
 
 
 @dataclass(frozen=True, eq=False)
-class Growth:
+class Grown:
     """A line walked to a day. ``first``: plants that stood at the start; ``cut`` what came of each lot, in their order,
     and ``under_way`` of what was rooting already; ``uncut``: plants left uncut at the end, on average; ``exact``:
     whether averages are exact, and not those of the seasons walked."""
@@ -136,7 +136,7 @@ class _Walk:
         for generation, mean in means.items():
             here.means[generation] += mean
 
-    def add_firsts(self, day: int, group: Standing) -> None:
+    def add_firsts(self, day: int, group: Group) -> None:
         """Some first mothers may be cut from a day on, unless they are spent."""
         if group.count and group.takes != 0 and day <= self.last:
             self.at(day).firsts.append(group)
@@ -243,13 +243,13 @@ class _Walk:
 
 def grow(
     line: Line,
-    standing: Sequence[Standing],
+    standing: Sequence[Group],
     *,
     start: date,
     by: date,
     bench: Bench = FREE,
     rooting: Sequence[Rooting] = (),
-) -> Growth:
+) -> Grown:
     """A line from ``start`` to ``by``: everything that can be cut is, on the first open day, while it still makes it.
     Plants that stand are counted whether they are cut or not."""
     exact = bench.room is None and bench.keep_uncut < 1 and bench.last_most is None
@@ -271,7 +271,7 @@ def grow(
     walk.go()
     first = sum(group.count for group in standing)
     came = tuple(walk.came)
-    return Growth(first, tuple(walk.lots), came[len(rooting) :], came[: len(rooting)], walk.uncut, exact)
+    return Grown(first, tuple(walk.lots), came[len(rooting) :], came[: len(rooting)], walk.uncut, exact)
 
 
 def _mean(chances: Floats) -> float:

@@ -43,7 +43,7 @@ class Line:
 
 
 @dataclass(frozen=True)
-class Standing:
+class Group:
     """So many plants that may be cut from a day on. ``generation`` 0: first mothers, which may differ from their
     clones: each ``gives`` so many, ``again_days`` later as many again, ``takes`` times in all (a tuber is spent some
     day); ``None``: as the line has it, and for ever."""
@@ -103,6 +103,6 @@ class CutLot:
         return round(self.cuttings)
 
 
-def first_mothers(count: int, today: date) -> Sequence[Standing]:
+def first_mothers(count: int, today: date) -> Sequence[Group]:
     """So many mothers that may be cut at once."""
-    return (Standing(count, today),)
+    return (Group(count, today),)

@@ -12,4 +12,5 @@ document.addEventListener("alpine:init", function () {
   asks("mixing", "mix-answer");
   asks("containing", "container-answer");
   asks("floor", "floor-answer");
+  asks("multiplying", "line-answer");
 });

@@ -1,0 +1,1 @@
+"""The Year room: lines multiplied, what comes in for winter, the crops that stand for years."""

@@ -1,0 +1,14 @@
+"""Addresses of the Year room."""
+
+from django.urls import path
+
+from elder.web.year import line_views, views
+
+urlpatterns = [
+    path("year/", views.year, name="year"),
+    path("year/multiply/", line_views.choose, name="year-multiply"),
+    path("year/multiply/<int:mother_id>/", line_views.new, name="year-line-new"),
+    path("year/line/<int:line_id>/", line_views.line, name="year-line"),
+    path("year/line/<int:line_id>/cut/", line_views.cut, name="year-line-cut"),
+    path("year/line/<int:line_id>/away/", line_views.away, name="year-line-away"),
+]

@@ -1,0 +1,47 @@
+"""The Year room: what runs over a year and more."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django.http import HttpResponse
+from django.views.decorators.http import require_GET
+
+from elder.drawing.scene import Scene
+from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.read.lines import line_today
+from elder.web.say.lines import line_headline, line_title
+from elder.web.ui.pages import show
+from elder.web.year.line_pages import scene_of
+from elder.web.year.models import Multiplying
+
+SMALL = 120  # px
+
+
+@dataclass(frozen=True)
+class LineCard:
+    """A line on the room's first page."""
+
+    pk: int
+    title: str
+    headline: tuple[str, str]
+    scene: Scene
+
+
+@dataclass(frozen=True)
+class YearPage:
+    """The room."""
+
+    lines: list[LineCard]
+
+
+@require_GET
+@in_garden("see")
+def year(request: GardenRequest) -> HttpResponse:
+    """The room's first page: lines."""
+    rows = Multiplying.objects.filter(garden=request.garden, closed_on=None)
+    cards = []
+    for row in rows.select_related("rooting_place", "growing_place"):
+        found = line_today(row, request.garden, request.today)
+        cards.append(LineCard(row.pk, line_title(found), line_headline(found), scene_of(found, SMALL)))
+    return show(request, "year/year.html", YearPage(cards))
