@@ -21,6 +21,7 @@ STRANDS: Final = 3  # generations are told apart up to so many, older ones and y
 SHOOT: Final = "M0 0V-8M0 -3C-3 -4 -5 -6 -5 -9C-2 -8 0 -6 0 -3M0 -4C3 -5 5 -7 5 -10C2 -9 0 -7 0 -4"
 CUT: Final = "M-4 0a4 4 0 1 0 8 0a4 4 0 1 0-8 0Z"
 APART: Final = 0.035  # of the width: numbers nearer than this are not both said
+AFTER: Final = 0.02  # of the width: past the day, so that what comes up on it is seen
 SPARSE_MONTHS: Final = 14
 
 Height = Callable[[float], float]  # how far down so many plants reach, px
@@ -89,8 +90,8 @@ def widening_scene(shown: Widening, words: str, *, height: int = HEIGHT) -> Scen
     shapes: list[Shape] = [Area("wide-soil", box(0, 1, soil, height))]
     shapes += [Area("wide-shut", box(axis.held(a), axis.held(b), TOP, soil)) for a, b in shown.shut if a < axis.end]
     shapes += _months(axis, height)
-    shapes += _haze(shown, axis, y)
     shapes += _layers(shown, axis, y)
+    shapes += _haze(shown, axis, y)
     shapes += _runners(shown, axis, soil, height)
     shapes += _posts(shown, axis, y, soil)
     return Scene(height, words, tuple(shapes))
@@ -120,14 +121,14 @@ def _stepped(points: list[tuple[float, float]], end: float) -> list[tuple[float,
 
 
 def _haze(shown: Widening, axis: TimeAxis, y: Height) -> list[Shape]:
-    end = axis.held(shown.by)
+    end = axis.held(shown.by) + AFTER
     high = _stepped([(axis.held(one.day), y(one.high)) for one in shown.rises], end)
     low = _stepped([(axis.held(one.day), y(one.low)) for one in shown.rises], end)
     return [Area("wide-haze", polyline([*high, *reversed(low)], close=True))] if high else []
 
 
 def _layers(shown: Widening, axis: TimeAxis, y: Height) -> list[Shape]:
-    end = axis.held(shown.by)
+    end = axis.held(shown.by) + AFTER
     shapes: list[Shape] = []
     generations = max((len(one.by_generation) for one in shown.rises), default=0)
     for generation in range(generations):
@@ -171,7 +172,7 @@ def _posts(shown: Widening, axis: TimeAxis, y: Height, soil: float) -> list[Shap
     now, by, rule = percent(axis.x(shown.today)), percent(axis.x(shown.by)), number(y(shown.wanted))
     return [
         Stroke("wide-rule", "0%", rule, by, rule),
-        Text("wide-rule-word", by, rule, f"{shown.wanted}", "start", "5"),
+        Text("wide-rule-word", by, number(y(shown.wanted) - 6), f"{shown.wanted}", "end", "-5"),
         Stroke("wide-line", "0%", number(soil), "100%", number(soil)),
         Stroke("today", now, "16", now, number(soil + 6)),
         Stroke("wide-by", by, number(y(shown.wanted)), by, number(soil + 6)),

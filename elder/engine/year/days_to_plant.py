@@ -14,7 +14,7 @@ from elder.engine.plan.wood import MotherHere, wood_days
 from elder.engine.setting import Setting
 
 STANDS_LEVEL: Final = 0.95  # a lot stands when so many of those that take do, over all years and speeds (assumed)
-STEP_DAYS: Final = 21  # every so many cut days are followed, those between lie on the line between (assumed)
+STEP_DAYS: Final = 28  # every so many cut days are followed, those between lie on the line between (assumed)
 WEEK: Final = 7
 FOLLOWED_DAYS: Final = 420  # one that does not stand within so long is not waited for
 COLD_NIGHTS: Final = 7.0  # more nights than this that would hurt close a cut day, where nothing else was said

@@ -148,6 +148,12 @@ class LineToday:
         return overstick(self.row.wanted, take, self.row.confidence) if self.method.direct else None
 
     @property
+    def next_day(self) -> date | None:
+        """The day of the next cut; today where it has gone by."""
+        lots = self.shown.lots if self.row.by > self.wanted.today else ()
+        return max(lots[0].day, self.wanted.today) if lots else None
+
+    @property
     def stands_now(self) -> int:
         """Plants of the line that stand today, the first mothers among them where they count."""
         return sum(group.count for group in self.standing if group.generation or self.row.mothers_count)
@@ -184,7 +190,7 @@ def line_today(row: Multiplying, garden: Garden, today: date) -> LineToday:
     horizon = max((row.by - today).days, 0) + 1
     here = mother_here(mothers[0].row) if mothers else None
     shut = shut_on(setting, today, here)
-    line = _line_of(row, setting, today)
+    line = _line_of(row, setting, slow_days(setting, today))
     closed = _closed_days(row, shut, today)
     sources = [*_from_mothers(mothers, today), *_from_lots(lots, row, today)]
     wanted = LineWanted(line, row.wanted, row.by, today, row.confidence, row.mothers_count)
@@ -218,12 +224,21 @@ def line_setting(row: Multiplying, garden: Garden, today: date) -> Setting:
 
 
 def shut_on(setting: Setting, today: date, mother: MotherHere | None) -> dict[date, str]:
-    """The days of the years ahead on which nothing is cut."""
-    return _shut_days(setting, today, LONGEST_DAYS + YEAR_DAYS, mother)
+    """The days of the years ahead on which nothing is cut. Reckoned from the first of the month, and kept for it."""
+    first = today.replace(day=1)
+    found = _shut_days(setting.asked_on(first), first, LONGEST_DAYS + YEAR_DAYS, mother)
+    return {day: why for day, why in found.items() if day >= today}
 
 
-def _line_of(row: Multiplying, setting: Setting, today: date) -> Line:
-    slow = _days_to_plant(setting, today, YEAR_DAYS)
+def slow_days(setting: Setting, today: date) -> tuple[int, ...]:
+    """Days to a plant for a cut on each day of the year from today; kept for the month."""
+    first = today.replace(day=1)
+    found = _days_to_plant(setting.asked_on(first), first, YEAR_DAYS)
+    gone = (today - first).days
+    return (*found[gone:], *found[:gone])
+
+
+def _line_of(row: Multiplying, setting: Setting, slow: tuple[int, ...]) -> Line:
     return Line(
         gives=max(row.gives, 1),
         again_days=row.again_days,
@@ -271,14 +286,14 @@ def _standing(source: Source, mothers: list[Known], row: Multiplying) -> Group:
 def _lots_of(row: Multiplying, garden: Garden, today: date, setting: Setting) -> list[LotToday]:
     if row.pk is None:
         return []
-    rows = list(row.lots.all())
+    rows, slow = list(row.lots.all()), slow_days(setting, today)
     batches = {one.pk: one for one in batch_rows(garden).filter(line_lot__line=row)}
     found = []
     for lot in rows:
         batch = batch_today(batches[lot.batch_id], garden, today, want=batches[lot.batch_id].want)
         taken = batch.state.taken_on
-        slow = _days_to_plant(setting, taken, 1)[0]
-        found.append(LotToday(lot, batch, taken + timedelta(days=slow)))
+        days = slow[(taken - today).days % YEAR_DAYS]
+        found.append(LotToday(lot, batch, taken + timedelta(days=days)))
     return found
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Final
 
 from elder.engine.year.line import CutLot
 from elder.engine.year.multiply import Multiplication
@@ -10,11 +11,15 @@ from elder.web.read.lines import LineToday
 from elder.web.say.plants import plant_words
 from elder.web.say.words import about, counted, day_words, listed, odds, plural, span_words, sureness
 
+# The share left uncut, as a form offers it.
+KEPT: Final = {0.25: "a quarter", 0.34: "a third", 0.5: "half"}
 
-def generation_words(generation: int, mothers: int) -> str:
+
+def generation_words(generation: int, mothers: int, *, tuber: bool = False) -> str:
     """Who is cut: "the mother", "her clones", "clones of those", "generation 4"."""
     if generation == 0:
-        return "the mother" if mothers == 1 else "the mothers"
+        first = "tuber" if tuber else "mother"
+        return f"the {first}" if mothers == 1 else f"the {first}s"
     if generation == 1:
         return "her clones" if mothers == 1 else "their clones"
     return "clones of those" if generation == 2 else f"generation {counted(generation)}"
@@ -47,7 +52,8 @@ def next_words(found: LineToday) -> str:
     cut = plural(max(lot.count, 1), found.plant.cutting_one, found.plant.cutting_many)
     day = "today" if lot.day == today else day_words(lot.day, today)
     start = found.whole.latest_start
-    waits = f" It may wait until {about(start, today)}." if start and start > lot.day else ""
+    keeps = not found.row.mother_takes  # a tuber sprouts when it does
+    waits = f" It may wait until {about(start, today)}." if start and start > lot.day and keeps else ""
     if start and start <= lot.day and found.plan:
         waits = " Later is too late to be sure of them."
     return f"Cut {cut} {day}.{waits}"
@@ -68,12 +74,12 @@ def what_can(found: LineToday) -> str:
     return " ".join(said)
 
 
-def lot_words(lot: CutLot, mothers: int) -> str:
+def lot_words(lot: CutLot, mothers: int, *, tuber: bool = False) -> str:
     """From whom a lot is cut: "6 from the mother, 12 from her clones"."""
     whole = [(generation, round(count)) for generation, count in lot.by_generation if round(count)]
     if len(whole) == 1:
-        return f"from {generation_words(whole[0][0], mothers)}"
-    return listed(f"{count} from {generation_words(generation, mothers)}" for generation, count in whole)
+        return f"from {generation_words(whole[0][0], mothers, tuber=tuber)}"
+    return listed(f"{count} from {generation_words(generation, mothers, tuber=tuber)}" for generation, count in whole)
 
 
 def more_lines(found: LineToday) -> list[str]:
@@ -85,8 +91,10 @@ def more_lines(found: LineToday) -> list[str]:
     said.append(f"With a month more: {sure} for {found.month_more.sure}.")
     if found.last_cut:
         said.append(f"The last cut that still counts: {about(found.last_cut, today)}.")
-    if row.keep_uncut and found.shown.growth.uncut >= 1:
-        said.append(f"About {round(found.shown.growth.uncut)} are left uncut, so that the end stands strong.")
+    if row.keep_uncut:
+        said.append(
+            f"Of those that come to their last cut {KEPT[row.keep_uncut]} is left, so that the end stands strong."
+        )
     over = found.overstuck
     if over:
         each = f"{counted(over.each)} to a station" if over.each > 1 else "one to a station"

@@ -13,6 +13,7 @@ from elder.engine.handbook.model import Plant
 from elder.engine.plan.overwinter import YOUNG_SHARE
 from elder.web.garden.models import Place
 from elder.web.read.lines import Source
+from elder.web.say.lines import KEPT
 from elder.web.say.plants import way_words
 from elder.web.say.words import WEEKDAYS, day_words
 from elder.web.season.forms import SURE
@@ -20,7 +21,7 @@ from elder.web.stock.models import StockPlant
 from elder.web.ui.fields import Filled, Sent, choosing, count_field, day_field
 from elder.web.year.models import MOST_MULTIPLIED, Multiplying
 
-KEEP: Final = ((0.0, "none"), (0.25, "a quarter"), (0.34, "a third"), (0.5, "half"))
+KEEP: Final = ((0.0, "none"), *KEPT.items())
 TUBER_TAKES: Final = (
     8  # a tuber in the warm gives slips so often, a few at a time (assumed; that it does, common practice)
 )

@@ -88,7 +88,7 @@ def lot_lines(found: LineToday) -> list[LotLine]:
         LotLine(
             day="today" if lot.day == today else day_words(lot.day, today),
             count=max(lot.count, 1),
-            whence=lot_words(lot, mothers),
+            whence=lot_words(lot, mothers, tuber=bool(found.row.mother_takes)),
             plants=day_words(lot.plant_on, today, weekday=False),
             comes=f"about {round(lot.cuttings * found.wanted.line.take.mean)}",
             is_now=lot.day <= today,
@@ -173,7 +173,7 @@ def done_lines(found: LineToday) -> list[DoneLine]:
     for lot in found.lots:
         state = lot.batch.state
         on = day_words(state.taken_on, today)
-        came = [f"{lot.stands} stand"] if lot.stands else []
+        came = [f"{lot.stands} in pots"] if lot.stands else []
         came += [f"{lot.coming} still coming"] if lot.coming else []
         came += [f"{state.lost} lost"] if state.lost else []
         whence = lot.batch.row.stock_plant
