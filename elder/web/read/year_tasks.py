@@ -5,11 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
-from elder.web.garden.models import Garden
-from elder.web.read.lines import line_today
-from elder.web.say.words import plural
-from elder.web.year.models import Multiplying
-
 
 @dataclass(frozen=True)
 class YearTask:

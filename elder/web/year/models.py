@@ -63,3 +63,60 @@ class LineLot(models.Model):
 
     def __str__(self) -> str:
         return f"lot of generation {self.generation}"
+
+
+class Wintered(models.Model):
+    """Plants of one kind taken through a winter: what was done with them, how many, where they stand since, how many
+    are wanted of them in spring, how many lived. ``winter`` is the year of the midsummer before. ``stock`` or ``batch``
+    is where they came from; ``tops`` the batch their tops became. ``airs``: they are carried out on mild days."""
+
+    class Way(models.TextChoices):
+        POT_IN = "in", "carried in, pot and all"
+        DUG = "dug", "dug and potted"
+        COVERED = "covered", "covered where it stands"
+        TOPS = "tops", "tops struck"
+
+    garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="wintered")
+    winter = models.PositiveSmallIntegerField()
+    key = models.UUIDField(unique=True)
+    plant = models.SlugField(max_length=40)
+    variety = models.CharField(max_length=60, blank=True)
+    way = models.CharField(max_length=8, choices=Way)
+    stock = models.ForeignKey(StockPlant, null=True, blank=True, on_delete=models.SET_NULL, related_name="wintered")
+    batch = models.ForeignKey(Batch, null=True, blank=True, on_delete=models.SET_NULL, related_name="wintered")
+    tops = models.OneToOneField(Batch, null=True, blank=True, on_delete=models.SET_NULL, related_name="winter_tops")
+    place = models.ForeignKey(Place, null=True, blank=True, on_delete=models.RESTRICT, related_name="+")
+    stood_at = models.ForeignKey(Place, null=True, blank=True, on_delete=models.RESTRICT, related_name="+")
+    count = models.PositiveSmallIntegerField(validators=[MinValueValidator(1)])
+    wanted = models.PositiveSmallIntegerField(validators=[MinValueValidator(1)])
+    on = models.DateField()
+    out_on = models.DateField(null=True, blank=True)
+    airs = models.BooleanField(default=False)
+    lived = models.PositiveSmallIntegerField(null=True, blank=True)
+    lived_on = models.DateField(null=True, blank=True)
+    done_on = models.DateField(null=True, blank=True)
+    made_by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        ordering: ClassVar = ["pk"]
+        verbose_name_plural = "wintered"
+
+    def __str__(self) -> str:
+        return f"{self.count} {self.plant}, winter {self.winter}"
+
+
+class WinterCheck(models.Model):
+    """A look at what winters: how many had died since the look before, and whether there were pests."""
+
+    wintered = models.ForeignKey(Wintered, on_delete=models.CASCADE, related_name="checks")
+    key = models.UUIDField(unique=True)
+    on = models.DateField()
+    lost = models.PositiveSmallIntegerField(default=0)
+    pests = models.BooleanField(default=False)
+    by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        ordering: ClassVar = ["on", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.on}: {self.lost} lost"

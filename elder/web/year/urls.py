@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from elder.web.year import line_views, views
+from elder.web.year import line_views, views, winter_views
 
 urlpatterns = [
     path("year/", views.year, name="year"),
@@ -11,4 +11,9 @@ urlpatterns = [
     path("year/line/<int:line_id>/", line_views.line, name="year-line"),
     path("year/line/<int:line_id>/cut/", line_views.cut, name="year-line-cut"),
     path("year/line/<int:line_id>/away/", line_views.away, name="year-line-away"),
+    path("year/winter/", winter_views.winter, name="year-winter"),
+    path("year/winter/do/<slug:key>/", winter_views.see_to, name="year-winter-do"),
+    path("year/winter/tops/<slug:key>/", winter_views.tops, name="year-winter-tops"),
+    path("year/winter/look/<int:row_id>/", winter_views.check, name="year-winter-look"),
+    path("year/winter/over/<int:row_id>/", winter_views.finish, name="year-winter-over"),
 ]

@@ -10,7 +10,9 @@ from django.views.decorators.http import require_GET
 from elder.drawing.scene import Scene
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.lines import line_today
+from elder.web.read.winter import winter_list
 from elder.web.say.lines import line_headline, line_title
+from elder.web.say.winter import list_headline
 from elder.web.ui.pages import show
 from elder.web.year.line_pages import scene_of
 from elder.web.year.models import Multiplying
@@ -33,15 +35,16 @@ class YearPage:
     """The room."""
 
     lines: list[LineCard]
+    winter: tuple[str, str]
 
 
 @require_GET
 @in_garden("see")
 def year(request: GardenRequest) -> HttpResponse:
-    """The room's first page: lines."""
+    """The room's first page."""
     rows = Multiplying.objects.filter(garden=request.garden, closed_on=None)
     cards = []
     for row in rows.select_related("rooting_place", "growing_place"):
         found = line_today(row, request.garden, request.today)
         cards.append(LineCard(row.pk, line_title(found), line_headline(found), scene_of(found, SMALL)))
-    return show(request, "year/year.html", YearPage(cards))
+    return show(request, "year/year.html", YearPage(cards, list_headline(winter_list(request.garden, request.today))))

@@ -1,0 +1,195 @@
+"""The winter: its list, what is done for it, what is looked through, what is counted in spring."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404, redirect
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from elder.engine.handbook.loading import handbook
+from elder.engine.refusal import Refusal
+from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.read.services import days_ahead
+from elder.web.read.winter import WinterLine, WinterList, cares_today, one_more, winter_list
+from elder.web.say.refusals import refusal_words
+from elder.web.say.words import counted, plural
+from elder.web.ui.pages import show
+from elder.web.ui.saved import saved
+from elder.web.year import winter_actions
+from elder.web.year.models import Wintered
+from elder.web.year.winter_actions import Deed, Hands, unseeing
+from elder.web.year.winter_forms import AskPlantForm, LivedForm, SeeToForm, WinterCheckForm
+from elder.web.year.winter_pages import WinterPage, WinterTodo, page_of, places_for, todo_of
+
+
+@dataclass(frozen=True)
+class WinterListPage:
+    """The winter, and what was asked about besides."""
+
+    page: WinterPage
+    ask: AskPlantForm
+    asked: WinterTodo | None
+
+
+@dataclass(frozen=True)
+class SeeToPage:
+    """One line being seen to."""
+
+    line: WinterTodo
+    form: SeeToForm
+    strikes: bool
+    title: str
+
+
+@dataclass(frozen=True)
+class CareForms:
+    """One that winters, looked through or counted."""
+
+    name: str
+    said: str
+    form: WinterCheckForm | LivedForm
+    counts: bool
+    pk: int
+
+
+@require_GET
+@in_garden("see")
+def winter(request: GardenRequest) -> HttpResponse:
+    """The winter list."""
+    garden, today, units = request.garden, request.today, request.user.units
+    found = winter_list(garden, today)
+    page = page_of(found, cares_today(garden, today), garden, tuple(days_ahead(garden, today)), units)
+    plants = sorted(handbook().values(), key=lambda plant: plant.name)
+    shipped = [plant for plant in plants if not plant.relative]
+    ask = AskPlantForm(request.GET if "plant" in request.GET else None, plants=shipped)
+    asked = None
+    if ask.is_bound and ask.is_valid():
+        data = ask.cleaned_data
+        line = one_more(garden, today, handbook()[data["plant"]], in_pot=data["stands"] == "pot")
+        asked = todo_of(line, garden, today, units)
+    return show(request, "year/winter.html", WinterListPage(page, ask, asked))
+
+
+def _line(found: WinterList, key: str) -> WinterLine:
+    for line in found.lines:
+        if line.standing.key == key:
+            return line
+    raise Http404
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("tend")
+def see_to(request: GardenRequest, key: str) -> HttpResponse:
+    """Carry in, dig or cover what a line says."""
+    found = winter_list(request.garden, request.today)
+    line = _line(found, key)
+    if not line.is_work or line.row is not None:
+        return redirect("year-winter", request.garden.pk)
+    form = _form(request, line, strikes=False)
+    if request.method == "POST" and form.is_valid():
+        data = form.cleaned_data
+        deed = Deed(data["count"], data["wanted"], form.where(), airs=data.get("airs", False))
+        hands = Hands(request.garden, request.user, request.today, form.pressed())
+        row = winter_actions.see_to(line, deed, found.winter, hands)
+        return _written(request, row, form, line, strikes=False)
+    return _shown(request, line, form, strikes=False)
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("tend")
+def tops(request: GardenRequest, key: str) -> HttpResponse:
+    """Strike tops of a line."""
+    found = winter_list(request.garden, request.today)
+    line = _line(found, key)
+    if line.answer.tops is None or line.tops_row is not None:
+        return redirect("year-winter", request.garden.pk)
+    form = _form(request, line, strikes=True)
+    if request.method == "POST" and form.is_valid():
+        data = form.cleaned_data
+        hands = Hands(request.garden, request.user, request.today, form.pressed())
+        deed = Deed(data["count"], data["wanted"], form.where())
+        row = winter_actions.strike_tops(line, deed, found.winter, hands)
+        return _written(request, row, form, line, strikes=True)
+    return _shown(request, line, form, strikes=True)
+
+
+def _form(request: GardenRequest, line: WinterLine, *, strikes: bool) -> SeeToForm:
+    many, count = line.many, line.standing.count
+    advised = max(many.tops, 1) if strikes and many else min(many.kept if many else count, count)
+    start: dict[str, object] = {
+        "count": advised,
+        "wanted": many.wanted if many else count,
+        "place": str(line.shelter.key) if line.shelter else "",
+    }
+    moves = strikes or winter_actions.is_moved(line.way)
+    data = request.POST if request.method == "POST" else None
+    return SeeToForm(data, most=0 if strikes else count, places=places_for(request.garden), moves=moves, initial=start)
+
+
+def _shown(request: GardenRequest, line: WinterLine, form: SeeToForm, *, strikes: bool) -> HttpResponse:
+    todo = todo_of(line, request.garden, request.today, request.user.units)
+    title = "Strike its tops" if strikes else todo.deed
+    return show(request, "year/winter_do.html", SeeToPage(todo, form, strikes, f"{title}: {todo.name}"))
+
+
+def _written(
+    request: GardenRequest, row: Wintered | Refusal, form: SeeToForm, line: WinterLine, *, strikes: bool
+) -> HttpResponse:
+    if isinstance(row, Refusal):
+        form.add_error(None, refusal_words(row, request.today, line.standing.plant))
+        return _shown(request, line, form, strikes=strikes)
+    undo = unseeing(row).offered(request.garden)
+    saved(request, f"winter-{line.standing.key}", f"Written down: {row.get_way_display()}, {row.count}.", undo=undo)
+    return redirect("year-winter", request.garden.pk)
+
+
+def _row(request: GardenRequest, pk: int) -> Wintered:
+    rows = Wintered.objects.select_related("batch", "tops", "stock")
+    return get_object_or_404(rows, pk=pk, garden=request.garden, done_on=None)
+
+
+@require_http_methods(["GET", "POST"])
+@in_garden("tend")
+def check(request: GardenRequest, row_id: int) -> HttpResponse:
+    """Look through what winters; in spring count what lived."""
+    row = _row(request, row_id)
+    one = next(care for care in cares_today(request.garden, request.today) if care.row.pk == row.pk)
+    counts = "lived" in request.GET or "lived" in request.POST
+    if row.lived is not None:
+        return redirect("year-winter", request.garden.pk)
+    data = request.POST if request.method == "POST" else None
+    form: WinterCheckForm | LivedForm
+    form = LivedForm(data, most=one.alive) if counts else WinterCheckForm(data, most=one.alive)
+    if data is not None and form.is_valid():
+        hands = Hands(request.garden, request.user, request.today, form.pressed())
+        if isinstance(form, LivedForm):
+            lived = form.cleaned_data["lived"]
+            done = winter_actions.count_lived(row, lived, one.alive, hands)
+            said = f"Counted: {counted(lived)} of {counted(row.count)} live."
+        else:
+            found = winter_actions.check(row, form.cleaned_data["lost"], pests=form.cleaned_data["pests"], hands=hands)
+            done = found if isinstance(found, Refusal) else None
+            said = "Looked through."
+        if done is None:
+            saved(request, f"winter-check-{row.pk}", said)
+            return redirect("year-winter", request.garden.pk)
+        form.add_error(None, refusal_words(done, request.today, one.plant))
+    said = f"{plural(one.alive, 'stands', 'stand')} by the last look."
+    page = CareForms(one.plant.name, said, form, counts, row.pk)
+    return show(request, "year/winter_check.html", page)
+
+
+@require_POST
+@in_garden("tend")
+def finish(request: GardenRequest, row_id: int) -> HttpResponse:
+    """The winter is over for them."""
+    row = _row(request, row_id)
+    if row.lived is None:
+        messages.error(request, "Count first how many live.")
+        return redirect("year-winter", request.garden.pk)
+    winter_actions.finish(row, request.today)
+    saved(request, "", "Their winter is over.")
+    return redirect("year-winter", request.garden.pk)
