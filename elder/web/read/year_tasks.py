@@ -1,17 +1,101 @@
-"""What the year asks for now and soon: lots to be cut of lines. For round, season and calendar alike."""
+"""What the year asks for now and soon: lots of lines, the winter's list and its looks, pots of long crops. For round,
+season and calendar alike."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
+from typing import Final
+
+from elder.engine.climate.day_of_year import add_days
+from elder.web.garden.models import Garden
+from elder.web.read.lines import line_today
+from elder.web.read.long_crops import long_crops
+from elder.web.read.winter import cares_today, winter_list
+from elder.web.year.models import Multiplying
+
+BEFORE_FROST: Final = timedelta(days=14)  # so long before its last day a line of the winter list is due (assumed)
+POT_AHEAD: Final = timedelta(days=30)  # a pot for years is told so long ahead
 
 
 @dataclass(frozen=True)
 class YearTask:
-    """One thing to do of the year: when, what, about what; the address it is done at, and a name that stays."""
+    """One thing to do of the year: ``kind`` lot, winter, look, count or pot; when, of which plant and how many; the
+    address it is done at, and a name that stays."""
 
+    kind: str
     due: date
-    deed: str
-    about: str
-    path: tuple[str, int, int | None]
+    plant: str
+    variety: str
+    count: int
+    detail: str
+    path: tuple[str, int, int | str | None]
     uid: str
+    last: date | None = None
+
+
+def year_tasks(garden: Garden, today: date, *, ahead: int = 21) -> list[YearTask]:
+    """Everything the year asks for up to so many days ahead, soonest first."""
+    found = [*_lots(garden, today), *_winter(garden, today), *_cares(garden, today), *_pots(garden, today)]
+    return sorted((task for task in found if task.due <= add_days(today, ahead)), key=lambda task: (task.due, task.uid))
+
+
+def _lots(garden: Garden, today: date) -> Iterator[YearTask]:
+    rows = Multiplying.objects.filter(garden=garden, closed_on=None, by__gt=today)
+    for row in rows.select_related("rooting_place", "growing_place"):
+        found = line_today(row, garden, today)
+        if found.next_day is None:
+            continue
+        count = max(found.shown.lots[0].count, 1)
+        path = ("year-line", garden.pk, row.pk)
+        words = found.plant.cutting_one if count == 1 else found.plant.cutting_many
+        start = found.whole.latest_start
+        yield YearTask(
+            "lot", found.next_day, found.plant.name, row.variety, count, words, path, f"line:{row.pk}:lot", start
+        )
+
+
+def _winter(garden: Garden, today: date) -> Iterator[YearTask]:
+    for line in winter_list(garden, today).work:
+        if line.is_done or line.due is None:
+            continue
+        standing = line.standing
+        yield YearTask(
+            "winter",
+            max(line.due - BEFORE_FROST, today) if line.due >= today else line.due,
+            standing.plant.name,
+            standing.variety,
+            standing.count,
+            line.way.value,
+            ("year-winter", garden.pk, None),
+            f"winter:{standing.key}",
+            line.due,
+        )
+
+
+def _cares(garden: Garden, today: date) -> Iterator[YearTask]:
+    for one in cares_today(garden, today):
+        row, path = one.row, ("year-winter", garden.pk, None)
+        if row.lived is not None:
+            continue
+        if one.counts and row.out_on:
+            yield YearTask(
+                "count", row.out_on, one.plant.name, row.variety, one.alive, "", path, f"winter:{row.pk}:count"
+            )
+        else:
+            where = row.place.name if row.place else ""
+            yield YearTask(
+                "look", one.next_check, one.plant.name, row.variety, one.alive, where, path, f"winter:{row.pk}:look"
+            )
+
+
+def _pots(garden: Garden, today: date) -> Iterator[YearTask]:
+    """Pots of mothers; of batches the round asks already. Nothing where nobody has said what they stand in."""
+    for crop in long_crops(garden, today):
+        step = crop.next_pot
+        if crop.stock is None or step is None or crop.guessed or crop.has_ended:
+            continue
+        path = ("year-crop", garden.pk, crop.key)
+        litres = f"{step.vessel.volume_l:g}"
+        yield YearTask("pot", step.on, crop.plant.name, crop.variety, 1, litres, path, f"crop:{crop.key}:pot")

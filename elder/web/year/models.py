@@ -120,3 +120,19 @@ class WinterCheck(models.Model):
 
     def __str__(self) -> str:
         return f"{self.on}: {self.lost} lost"
+
+
+class PotUp(models.Model):
+    """A mother that stands in a pot, put into one: of which kind, on a day."""
+
+    stock = models.ForeignKey(StockPlant, on_delete=models.CASCADE, related_name="pots")
+    key = models.UUIDField(unique=True)
+    container = models.CharField(max_length=60)
+    on = models.DateField()
+    by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        ordering: ClassVar = ["on", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.container} {self.on}"

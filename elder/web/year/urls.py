@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from elder.web.year import line_views, views, winter_views
+from elder.web.year import line_views, long_views, views, winter_views
 
 urlpatterns = [
     path("year/", views.year, name="year"),
@@ -15,5 +15,8 @@ urlpatterns = [
     path("year/winter/do/<slug:key>/", winter_views.see_to, name="year-winter-do"),
     path("year/winter/tops/<slug:key>/", winter_views.tops, name="year-winter-tops"),
     path("year/winter/look/<int:row_id>/", winter_views.check, name="year-winter-look"),
+    path("year/long/", long_views.crops, name="year-long"),
+    path("year/long/<slug:key>/", long_views.crop, name="year-crop"),
+    path("year/long/<slug:key>/pot/", long_views.pot_up, name="year-crop-pot"),
     path("year/winter/over/<int:row_id>/", winter_views.finish, name="year-winter-over"),
 ]

@@ -10,14 +10,17 @@ from django.views.decorators.http import require_GET
 from elder.drawing.scene import Scene
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.lines import line_today
+from elder.web.read.long_crops import long_crops
 from elder.web.read.winter import winter_list
 from elder.web.say.lines import line_headline, line_title
 from elder.web.say.winter import list_headline
 from elder.web.ui.pages import show
 from elder.web.year.line_pages import scene_of
+from elder.web.year.long_pages import CropLine, crop_line, years_of
 from elder.web.year.models import Multiplying
 
 SMALL = 120  # px
+SHOWN = 6  # crops on the first page
 
 
 @dataclass(frozen=True)
@@ -36,6 +39,7 @@ class YearPage:
 
     lines: list[LineCard]
     winter: tuple[str, str]
+    crops: list[CropLine]
 
 
 @require_GET
@@ -47,4 +51,8 @@ def year(request: GardenRequest) -> HttpResponse:
     for row in rows.select_related("rooting_place", "growing_place"):
         found = line_today(row, request.garden, request.today)
         cards.append(LineCard(row.pk, line_title(found), line_headline(found), scene_of(found, SMALL)))
-    return show(request, "year/year.html", YearPage(cards, list_headline(winter_list(request.garden, request.today))))
+    crops = long_crops(request.garden, request.today)
+    span = years_of(crops, request.today)
+    winter = list_headline(winter_list(request.garden, request.today))
+    page = YearPage(cards, winter, [crop_line(crop, span) for crop in crops[:SHOWN]])
+    return show(request, "year/year.html", page)
