@@ -35,6 +35,7 @@ from elder.web.shed.forms import WET_KG
 from elder.web.shed.models import ShedEntry
 from elder.web.stock.actions import look_at
 from elder.web.stock.models import StockLook, StockPlant
+from elder.web.year.models import PotUp
 
 DATA = Path(__file__).with_name("garden.yaml")
 SEASONS = Path(__file__).with_name("seasons.yaml")  # two past ones, of the first garden
@@ -140,6 +141,8 @@ def _mother(data: dict[str, Any], garden: Garden, places: dict[str, Place], pers
         ended_on=ended_on,
         ended_why=ended_why,
     )
+    for on, container in data.get("pots", []):
+        PotUp.objects.create(stock=row, key=uuid4(), container=container, on=on, by=person)
     for look in data.get("looks", []):
         seen = {key: value for key, value in look.items() if key != "day"}  # YAML reads "on" as a truth
         look_at(row, StockLook(on=look["day"], **seen), None, person=person)

@@ -14,6 +14,7 @@ from elder.drawing.scene import Area, Mark, Scene, Shape, Stroke, Text, box, num
 
 FRUIT: Final = "M0 0v-8M-4-11a4 4 0 1 0 8 0a4 4 0 1 0-8 0Z"
 SMALL: Final = 58
+QUIET: Final = 46
 LARGE: Final = 132
 DAYS_A_YEAR: Final = 365
 
@@ -39,13 +40,14 @@ class YearsRow:
     fruit: tuple[date | None, date | None, date | None]
     winters: Sequence[tuple[date, date]]
     ended: date | None = None
+    labelled: bool = True
 
 
 def years_scene(row: YearsRow, words: str, *, height: int = SMALL) -> Scene:
     """The row."""
     axis = TimeAxis(row.start, row.end)
     line = round(height * 0.68)
-    shapes: list[Shape] = [*_years(axis, height)]
+    shapes: list[Shape] = [*_years(axis, height, row.labelled)]
     for first, last in row.winters:
         if last > row.start and first < row.end:
             shapes.append(Area("years-winter", box(axis.held(first), axis.held(last), line + 3, line + 9)))
@@ -54,26 +56,28 @@ def years_scene(row: YearsRow, words: str, *, height: int = SMALL) -> Scene:
     since = axis.held(row.since)
     shapes.append(Stroke("years-soil", "0%", number(line), "100%", number(line)))
     shapes.append(Stroke("years-life", percent(since), number(line), percent(end), number(line)))
+    if row.ended:  # who follows it stands on its roots
+        shapes.append(Stroke("years-follows", percent(end), number(line), "100%", number(line)))
     for pot in row.pots:
         if axis.shows(pot.day):
             role = "years-pot years-pot-done" if pot.done else "years-pot"
             shapes.append(Mark(role, percent(axis.x(pot.day)), number(line), _pot(pot.litres, height)))
             if height >= LARGE:
                 said = f"{number(round(pot.litres, 1))} l"
-                shapes.append(Text("years-litres", percent(axis.x(pot.day)), number(line + 24), said, "middle"))
+                shapes.append(Text("years-litres", percent(axis.x(pot.day)), number(line + 32), said, "middle"))
     x = percent(axis.x(row.today))
     shapes.append(Stroke("today", x, "14", x, number(line + 9)))
     return Scene(height, words, tuple(shapes))
 
 
-def _years(axis: TimeAxis, height: int) -> list[Shape]:
+def _years(axis: TimeAxis, height: int, labelled: bool) -> list[Shape]:
     shapes: list[Shape] = []
     for year in range(axis.start.year, axis.end.year + 1):
         day = date(year, 1, 1)
         if axis.shows(day):
             x = percent(axis.x(day))
-            shapes.append(Stroke("month-line", x, "14", x, str(height)))
-            if axis.x(day) < 0.96:
+            shapes.append(Stroke("month-line", x, "14" if labelled else "0", x, str(height)))
+            if labelled and axis.x(day) < 0.96:
                 shapes.append(Text("month", x, "11", str(year), "start", "3"))
     return shapes
 

@@ -154,7 +154,7 @@ def pot_steps(
     recipe = usual_recipe(plant, method, "pot", {}, kit) or kit.mixed("plain")
     steps, before = [], 0.0
     for on, vessel in potted:
-        steps.append(_step(vessel, on, before, dict(recipe.parts), done=True))
+        steps.append(_step(vessel, on, before, dict(recipe.parts), done=True, renewed=vessel.filled_l <= before))
         before = vessel.filled_l
     for vessel, on in _to_come(plant, method, potted, kit):
         renewed = vessel.filled_l <= before

@@ -39,6 +39,7 @@ from elder.web.stock.models import StockLook, StockPlant
 from elder.web.year.models import PotUp
 
 LONG_DAYS: Final = 300  # what first crops later than this stands for years
+MOST_POTS: Final = 30  # a pot a year; more nobody looks at
 BED: Final = EnginePlace("air")
 _first_fruit = lru_cache(maxsize=256)(first_fruit)
 _winters_in = lru_cache(maxsize=256)(winters_in)
@@ -185,7 +186,7 @@ def _of_mother(one: Known, climate: Climate, kit: Kit, pots: list[PotUp], today:
     potted = [(pot.on, kit.used(pot.container)) for pot in pots]
     guessed = in_pot and not potted
     if guessed:
-        potted = [(since, first_pot_of(plant, method, kit))]
+        potted = climbed(plant, method, since, today, kit)
     return LongCrop(
         key=f"s{row.pk}",
         name=row.name,
@@ -204,6 +205,17 @@ def _of_mother(one: Known, climate: Climate, kit: Kit, pots: list[PotUp], today:
         giving=one.giving,
         stock=row,
     )
+
+
+def climbed(plant: Plant, method: Method, since: date, today: date, kit: Kit) -> list[tuple[date, Vessel]]:
+    """The pots it is taken to have stood in by now where nobody said: its first, and each as it fell due."""
+    potted = [(since, first_pot_of(plant, method, kit))]
+    for _ in range(MOST_POTS):
+        coming = next((step for step in pot_steps(plant, method, potted, kit) if not step.done), None)
+        if coming is None or coming.on > today:
+            break
+        potted.append((coming.on, coming.vessel))
+    return potted
 
 
 def _raised_by(row: StockPlant, plant: Plant) -> Method:

@@ -21,7 +21,7 @@ def crop_headline(crop: LongCrop) -> tuple[str, str]:
     """What it comes to, in a line; and what it is next wanted for."""
     if crop.has_ended:
         return "It has fruited, and ends.", follower_words(crop)
-    return fruit_words(crop) if crop.bears else f"{_capital(crop.plant.harvest_word)} as it grows.", pot_words(crop)
+    return fruit_words(crop) if crop.bears else "It gives as it grows.", pot_words(crop)
 
 
 def fruit_words(crop: LongCrop) -> str:
@@ -72,12 +72,21 @@ def _size(step: PotStep, units: str) -> str:
 def step_words(step: PotStep, crop: LongCrop, units: str) -> str:
     """A pot of the ladder: its size, and what goes into it."""
     parts = ", ".join(
-        f"{shown_volume(litres, units)} {part_name(part).lower()}" for part, litres in step.parts.items() if litres
+        f"{shown_volume(_halves(litres), units)} {part_name(part).lower()}"
+        for part, litres in step.parts.items()
+        if litres
     )
+    if step.done and step.renewed:
+        return f"{shown_volume(step.vessel.volume_l, units)}, its mix renewed"
     if step.done:
         return f"{shown_volume(step.vessel.volume_l, units)}"
     verb = "Fresh mix round the ball" if step.renewed else f"{shown_volume(step.vessel.volume_l, units)}"
     return f"{verb}: pour {parts}"
+
+
+def _halves(litres: float) -> float:
+    """Litres to the half: nobody pours finer."""
+    return max(round(2 * litres) / 2, 0.5)
 
 
 def winter_words(crop: LongCrop) -> str:

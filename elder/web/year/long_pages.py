@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from elder.drawing.scene import Scene
-from elder.drawing.years_row import LARGE, SMALL, PotMark, YearsRow, years_scene
+from elder.drawing.years_row import LARGE, QUIET, SMALL, PotMark, YearsRow, years_scene
 from elder.engine.handbook.model import Caution
 from elder.web.read.long_crops import LongCrop
 from elder.web.say.long_crops import (
@@ -88,7 +88,7 @@ def years_of(crops: Sequence[LongCrop], today: date) -> tuple[date, date]:
     return date(first.year, 1, 1), min(last, today + MOST_AFTER)
 
 
-def row_of(crop: LongCrop, span: tuple[date, date], *, height: int = SMALL) -> Scene:
+def row_of(crop: LongCrop, span: tuple[date, date], *, height: int = SMALL, labelled: bool = True) -> Scene:
     """Its row of years."""
     row = YearsRow(
         start=span[0],
@@ -96,15 +96,20 @@ def row_of(crop: LongCrop, span: tuple[date, date], *, height: int = SMALL) -> S
         today=crop.today,
         since=crop.since,
         pots=[PotMark(step.on, step.vessel.volume_l, step.done) for step in crop.steps],
-        fruit=fruit_span(crop.fruit) if _is_awaited(crop) else (None, None, None),
+        fruit=_awaited(crop),
         winters=_winters(crop, span),
         ended=crop.looks[-1].on if crop.has_ended else None,
+        labelled=labelled,
     )
     return years_scene(row, f"{crop_title(crop)}: {' '.join(crop_headline(crop))}", height=height)
 
 
-def _is_awaited(crop: LongCrop) -> bool:
-    return crop.bears and (crop.fruit.seen or not crop.has_fruited)
+def _awaited(crop: LongCrop) -> tuple[date | None, date | None, date | None]:
+    """The fruit that is waited for: its first, or that of the one that follows it."""
+    if crop.has_ended:
+        return fruit_span(crop.follower) if crop.follower else (None, None, None)
+    waits = crop.bears and (crop.fruit.seen or not crop.has_fruited)
+    return fruit_span(crop.fruit) if waits else (None, None, None)
 
 
 def _winters(crop: LongCrop, span: tuple[date, date]) -> list[tuple[date, date]]:
@@ -121,10 +126,13 @@ def _in_year(day: date, year: int) -> date:
     return day.replace(year=year, day=28) if (day.month, day.day) == (2, 29) else day.replace(year=year)
 
 
-def crop_line(crop: LongCrop, span: tuple[date, date]) -> CropLine:
-    """A crop in the list."""
-    title = crop_title(crop)
-    return CropLine(crop.key, title, crop.name, crop_headline(crop)[0], row_of(crop, span))
+def crop_lines(crops: Sequence[LongCrop], today: date, most: int | None = None) -> list[CropLine]:
+    """The crops in a list, all on the same years, told on the first row."""
+    span, lines = years_of(crops, today), []
+    for i, crop in enumerate(crops[:most]):
+        scene = row_of(crop, span, height=SMALL if i == 0 else QUIET, labelled=i == 0)
+        lines.append(CropLine(crop.key, crop_title(crop), crop.name, crop_headline(crop)[0], scene))
+    return lines
 
 
 def crop_page(crop: LongCrop, units: str) -> CropPage:
@@ -148,12 +156,12 @@ def crop_page(crop: LongCrop, units: str) -> CropPage:
         repot=potting.repot,
         guessed=crop.guessed,
         feed=potting.feed,
-        ph=f"pH {ph[0]:g} to {ph[1]:g}" if ph else "",
+        ph=f"pH {ph[0]:g} to {ph[1]:g}" if ph and "pH" not in potting.feed else "",
         winters=winter_words(crop),
         pups=pups_words(crop),
         follows=crop.facts.follows if not crop.has_ended else "",
         signs=crop.facts.signs,
-        fruit=fruit_words(crop) if crop.bears else "",
+        fruit=fruit_words(crop) if crop.bears and not crop.has_ended else "",
         seen=seen_lines(crop),
         stock=crop.stock.pk if crop.stock else None,
         batch=crop.batch,

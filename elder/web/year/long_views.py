@@ -20,7 +20,7 @@ from elder.web.say.containers import vessel_words
 from elder.web.ui.fields import DatedForm, FilledDay, Sent, choosing, day_field
 from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
-from elder.web.year.long_pages import CropLine, CropPage, crop_line, crop_page, years_of
+from elder.web.year.long_pages import CropLine, CropPage, crop_lines, crop_page
 from elder.web.year.models import PotUp
 
 
@@ -56,8 +56,7 @@ class OneLong:
 def crops(request: GardenRequest) -> HttpResponse:
     """Every crop that stands for years."""
     found = long_crops(request.garden, request.today)
-    span = years_of(found, request.today)
-    return show(request, "year/long.html", LongList([crop_line(crop, span) for crop in found]))
+    return show(request, "year/long.html", LongList(crop_lines(found, request.today)))
 
 
 def crop_of(request: GardenRequest, key: str) -> LongCrop:

@@ -16,7 +16,7 @@ from elder.web.say.lines import line_headline, line_title
 from elder.web.say.winter import list_headline
 from elder.web.ui.pages import show
 from elder.web.year.line_pages import scene_of
-from elder.web.year.long_pages import CropLine, crop_line, years_of
+from elder.web.year.long_pages import CropLine, crop_lines
 from elder.web.year.models import Multiplying
 
 SMALL = 120  # px
@@ -52,7 +52,6 @@ def year(request: GardenRequest) -> HttpResponse:
         found = line_today(row, request.garden, request.today)
         cards.append(LineCard(row.pk, line_title(found), line_headline(found), scene_of(found, SMALL)))
     crops = long_crops(request.garden, request.today)
-    span = years_of(crops, request.today)
     winter = list_headline(winter_list(request.garden, request.today))
-    page = YearPage(cards, winter, [crop_line(crop, span) for crop in crops[:SHOWN]])
+    page = YearPage(cards, winter, crop_lines(crops, request.today, SHOWN))
     return show(request, "year/year.html", page)
