@@ -17,6 +17,7 @@ from elder.web.read.batches import BatchToday, living
 from elder.web.read.services import days_ahead
 from elder.web.read.shed import shed_today
 from elder.web.read.wants import Reckoning, reckon_all
+from elder.web.read.year_tasks import year_tasks
 from elder.web.rounds.round import LOOKS, jobs_of
 from elder.web.rounds.wording import job_words
 from elder.web.say.batches import name_of
@@ -24,6 +25,7 @@ from elder.web.say.plants import plant_words
 from elder.web.say.shed import packs_before, thing_words
 from elder.web.say.wants import headline
 from elder.web.say.words import listed
+from elder.web.say.year import year_task_words
 
 MILESTONES = frozenset((*LOOKS, "pot_on", "harden", "plant_out", "harvest", "pot_up", "stick", "lift"))
 BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
@@ -38,7 +40,7 @@ class CalendarDate:
     day: date
     summary: str
     about: str
-    path: tuple[str, int, int | None]
+    path: tuple[str, int, int | str | None]
     weekdays: tuple[int, ...] = ()
 
 
@@ -48,7 +50,17 @@ def dates_of(garden: Garden, today: date, units: str) -> list[CalendarDate]:
     wants = reckon_all(garden, today)
     found = [*_cuts(wants, garden, today), *_milestones(batches, garden, today, units)]
     found += [*_jars(batches, garden, today), *_shopping(wants, garden, today, units)]
+    found += _of_year(garden, today, units)
     return sorted(found, key=lambda item: (item.day, item.summary))
+
+
+def _of_year(garden: Garden, today: date, units: str) -> Iterator[CalendarDate]:
+    """Lots of lines, the winter list and its looks, pots of long crops: a year ahead."""
+    for task in year_tasks(garden, today, ahead=366):
+        deed, about = year_task_words(task, today, units)
+        uid = uuid5(_garden_id(garden), task.uid)
+        name = plant_words(task.plant, task.variety)
+        yield CalendarDate(uid, max(task.due, today), f"{deed}: {name}", f"{about}.", task.path)
 
 
 def _garden_id(garden: Garden) -> UUID:

@@ -32,6 +32,7 @@ from elder.web.say.care import CAUTIONS
 from elder.web.say.pictures import batch_axis, batch_scene
 from elder.web.say.units import shown_rain, shown_temperature
 from elder.web.say.words import WEEKDAYS, counted, listed, minutes_words, plural
+from elder.web.say.year import year_task_words
 
 MOVES = {"pot_on": "pot-on", "harden": "harden", "plant_out": "plant-out", "pot_up": "pot-up", "lift": "lift"}
 
@@ -109,6 +110,15 @@ class CarryLine:
 
 
 @dataclass(frozen=True)
+class YearLine:
+    """Something the year asks for: what, of which plant, and where it is done."""
+
+    deed: str
+    about: str
+    url: str
+
+
+@dataclass(frozen=True)
 class RoundPage:
     """Today's round."""
 
@@ -123,6 +133,7 @@ class RoundPage:
     weather: list[str]
     rain_sign: str
     missing: str
+    year: list[YearLine]
     last: int
     weekdays: list[tuple[int, str, bool]]
     carry_key: UUID = field(default_factory=uuid4)
@@ -136,8 +147,18 @@ class PaperRound:
     now: list[StopLines]
     waits: list[StopLines]
     carries: list[CarryLine]
+    year: list[YearLine]
     density: str
     columns: bool
+
+
+def year_lines(found: Round, request: GardenRequest) -> list[YearLine]:
+    """What the year asks for today."""
+    lines = []
+    for task in found.year:
+        deed, about = year_task_words(task, request.today, request.user.units)
+        lines.append(YearLine(deed, about, reverse(task.path[0], args=[part for part in task.path[1:] if part])))
+    return lines
 
 
 def headline_of(found: Round) -> tuple[str, str]:

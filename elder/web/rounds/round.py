@@ -20,6 +20,7 @@ from elder.web.read.batches import BatchToday, living
 from elder.web.read.gardens import places_of
 from elder.web.read.ill_lit import IllLit, cover_of, ill_lit, place_with_light
 from elder.web.read.services import days_ahead
+from elder.web.read.year_tasks import YearTask, year_tasks
 from elder.web.rounds.carry import Carry, carry_in, carry_out
 from elder.web.rounds.surroundings import air_for, around_of
 from elder.web.rounds.weather_words import rain_words
@@ -31,6 +32,7 @@ AT_GROWING = frozenset(
 ) | {"solution", "fill_up", "carry_out"}
 PLANTED = frozenset(("water_in", "harvest"))
 SEEN_TO_DAYS = 14  # after it was shaded, or moved to more light, so long nothing more is said of that (assumed)
+YEAR_MINUTES = 10.0  # a lot, a pot carried in, a look through what winters (assumed)
 LAST = 10_000  # where plants in their beds come in the walk: after every place
 
 
@@ -108,6 +110,7 @@ class Round:
     carries: tuple[Carry, ...]
     ahead: tuple[DayAhead, ...]
     batches: dict[int, BatchToday] = field(repr=False)
+    year: tuple[YearTask, ...] = ()
 
     @property
     def _to_carry(self) -> list[Carry]:
@@ -116,12 +119,14 @@ class Round:
     @property
     def presses(self) -> int:
         """How many things there are to do now."""
-        return sum(len(stop.shared) + len(stop.jobs) for stop in self.now) + (1 if self._to_carry else 0)
+        due = sum(len(stop.shared) + len(stop.jobs) for stop in self.now) + (1 if self._to_carry else 0)
+        return due + len(self.year)
 
     @property
     def minutes(self) -> float:
         """Hands' minutes for what is due now."""
-        return sum(job.minutes for job in jobs_in(self.now)) + sum(carry.minutes for carry in self._to_carry)
+        due = sum(job.minutes for job in jobs_in(self.now)) + sum(carry.minutes for carry in self._to_carry)
+        return due + YEAR_MINUTES * len(self.year)
 
 
 def jobs_in(stops: Iterable[Stop]) -> list[Job]:
@@ -136,7 +141,8 @@ def round_of(garden: Garden, today: date) -> Round:
     due = [job for job in jobs if job.task.due <= today]
     waits = [job for job in jobs if job.task.due > today and job.task.opens <= today]
     carries = carry_in(batches, garden, ahead)
-    return Round(stops(due), stops(waits), carries, ahead, {batch.row.pk: batch for batch in batches})
+    year = tuple(year_tasks(garden, today, ahead=0))
+    return Round(stops(due), stops(waits), carries, ahead, {batch.row.pk: batch for batch in batches}, year)
 
 
 def jobs_of(batch: BatchToday, garden: Garden, ahead: Sequence[DayAhead]) -> list[Job]:

@@ -25,7 +25,16 @@ from elder.web.read.gardens import places_of
 from elder.web.read.services import ahead_of
 from elder.web.rounds import actions
 from elder.web.rounds.forms import DoneForm
-from elder.web.rounds.pages import PaperRound, RoundPage, carry_lines, cautioned_once, headline_of, nights_of, stops_of
+from elder.web.rounds.pages import (
+    PaperRound,
+    RoundPage,
+    carry_lines,
+    cautioned_once,
+    headline_of,
+    nights_of,
+    stops_of,
+    year_lines,
+)
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
 from elder.web.rounds.weather_words import weather_lines
 from elder.web.say.care import DEED_PAST
@@ -72,6 +81,7 @@ def round_(request: GardenRequest) -> HttpResponse:
         weather=weather_lines(found.ahead, list(found.batches.values()), request.garden, units),
         rain_sign=rain_sign(units) if any(day.rain_mm >= LEAST_MM for day in found.ahead) else "",
         missing=missing_words(request.garden, request.today),
+        year=year_lines(found, request),
         last=max((batch.history.last for batch in found.batches.values()), default=0),
         weekdays=[(i, name, i in request.garden.water_days) for i, name in enumerate(WEEKDAYS)],
     )
@@ -84,12 +94,13 @@ def sheet(request: GardenRequest) -> HttpResponse:
     """The round on paper: one page, boxes to tick, in walking order."""
     found = round_of(request.garden, request.today)
     now, waits = stops_of(found.now, found.waits, request)
-    lines = sum(stop.count for stop in (*now, *waits)) + len(found.carries)
+    lines = sum(stop.count for stop in (*now, *waits)) + len(found.carries) + len(found.year)
     page = PaperRound(
         headline=headline_of(found),
         now=now,
         waits=waits,
         carries=carry_lines(found, request.user.units),
+        year=year_lines(found, request),
         density="small" if lines > 34 else "plain",
         columns=lines > 60,
     )

@@ -6,8 +6,10 @@ from dataclasses import dataclass
 
 from elder.web.garden.access import GardenRequest
 from elder.web.read.demand import asks_of_all
+from elder.web.read.long_crops import long_crops
 from elder.web.read.wants import Reckoning, reckon_all
 from elder.web.read.what_if import WhatIf
+from elder.web.say.crop_rows import CropLine, crop_lines
 from elder.web.say.mothers import troubles
 from elder.web.say.words import sureness
 from elder.web.season.board import GROUPS, ZOOMS, Board, View, board_of
@@ -18,6 +20,7 @@ from elder.web.season.today import todays_list
 from elder.web.season.wording import Due
 
 RISKS = (0.02, 0.05, 0.10, 0.20, 0.30, 0.50)
+ROWS = 6  # of years; the others stand in the Year room
 SURES = tuple(value for value, _ in SURE)
 
 
@@ -47,6 +50,7 @@ class SeasonPage:
     away: int
     starters: list[Starter]
     has_places: bool
+    crops: list[CropLine]
 
 
 def season_page(request: GardenRequest) -> SeasonPage:
@@ -59,7 +63,7 @@ def season_page(request: GardenRequest) -> SeasonPage:
     return SeasonPage(
         board=board_of(reckonings, garden, today, view),
         short_mothers=_short_mothers(request, reckonings),
-        due=todays_list(reckonings, garden, today),
+        due=todays_list(reckonings, garden, today, request.user.units),
         what_if=what_if,
         risk=Dial(_nearest(RISKS, risk), sureness(risk), len(RISKS) - 1),
         sure=_sure_dial(what_if, reckonings),
@@ -70,6 +74,7 @@ def season_page(request: GardenRequest) -> SeasonPage:
         away=Want.objects.filter(garden=garden).exclude(closed_on=None).count(),
         starters=[] if reckonings else starters(garden, today),
         has_places=bool(reckonings) or garden.places.exists(),
+        crops=crop_lines(long_crops(garden, today), today, ROWS),
     )
 
 

@@ -12,14 +12,16 @@ from elder.engine.round.weather_days import after_rain
 from elder.web.garden.models import Garden
 from elder.web.read.services import days_ahead
 from elder.web.read.wants import Reckoning
+from elder.web.read.year_tasks import YearTask, year_tasks
 from elder.web.say.plants import plant_words
 from elder.web.say.words import day_words, days_away, plural
+from elder.web.say.year import year_task_words
 from elder.web.season.wording import MOVED, PRESSING, Due, task_words
 
 AHEAD = timedelta(days=7)
 
 
-def todays_list(reckonings: list[Reckoning], garden: Garden, today: date) -> list[Due]:
+def todays_list(reckonings: list[Reckoning], garden: Garden, today: date, units: str) -> list[Due]:
     """Everything due by a week from today."""
     found: list[Due] = []
     for reckoning in reckonings:
@@ -30,7 +32,15 @@ def todays_list(reckonings: list[Reckoning], garden: Garden, today: date) -> lis
                 if task.due <= today + AHEAD:
                     deed, what = task_words(task, batch)
                     found.append(_due(task.due, task.verb, deed, what, url, today))
+    found += [_of_year(task, today, units) for task in year_tasks(garden, today, ahead=AHEAD.days)]
     return sorted(found, key=lambda line: line.order)
+
+
+def _of_year(task: YearTask, today: date, units: str) -> Due:
+    """What the year asks for: a lot of a line, a plant before the frost, a pot."""
+    deed, what = year_task_words(task, today, units)
+    url = reverse(task.path[0], args=[part for part in task.path[1:] if part])
+    return _due(task.due, "cut" if task.kind == "lot" else "year", deed, what, url, today)
 
 
 def _cuts(reckoning: Reckoning, garden: Garden, today: date) -> list[Due]:

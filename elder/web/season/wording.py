@@ -45,7 +45,7 @@ DEEDS = {
 
 
 MOVED = frozenset(("pot_on", "plant_out", "harden", "lift"))  # done to what is ready for it
-PRESSING = {verb: i for i, verb in enumerate(DEEDS)}
+PRESSING = {verb: i for i, verb in enumerate((*DEEDS, "year"))}
 
 
 def task_words(task: Task, batch: BatchToday) -> tuple[str, str]:

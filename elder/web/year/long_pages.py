@@ -2,29 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
 
 from elder.drawing.scene import Scene
-from elder.drawing.years_row import LARGE, QUIET, SMALL, PotMark, YearsRow, years_scene
+from elder.drawing.years_row import LARGE
 from elder.engine.handbook.model import Caution
 from elder.web.read.long_crops import LongCrop
+from elder.web.say.crop_rows import coming_steps, row_of, years_of
 from elder.web.say.long_crops import (
     crop_headline,
     crop_title,
-    fruit_span,
     fruit_words,
     pups_words,
     step_words,
     winter_words,
 )
 from elder.web.say.words import about, day_words
-
-BEFORE = timedelta(days=730)
-AFTER = timedelta(days=5 * 365)
-MOST_AFTER = timedelta(days=9 * 365)
-WORTH_COMING_IN = 0.1  # of winters: less often it is not drawn
 
 
 @dataclass(frozen=True)
@@ -35,17 +28,6 @@ class StepLine:
     said: str
     done: bool
     due: bool
-
-
-@dataclass(frozen=True)
-class CropLine:
-    """A crop in the list: its row of years."""
-
-    key: str
-    title: str
-    name: str
-    headline: str
-    scene: Scene
 
 
 @dataclass(frozen=True)
@@ -80,61 +62,6 @@ LEFT_OUT = (
 )
 
 
-def years_of(crops: Sequence[LongCrop], today: date) -> tuple[date, date]:
-    """The years that a list of crops is drawn over."""
-    lates = [day for crop in crops for day in (crop.fruit.late or crop.fruit.likely,) if day]
-    last = max([today + AFTER, *(day + timedelta(days=120) for day in lates)])
-    first = max(min([today - timedelta(days=400), *(crop.since for crop in crops)]), today - BEFORE)
-    return date(first.year, 1, 1), min(last, today + MOST_AFTER)
-
-
-def row_of(crop: LongCrop, span: tuple[date, date], *, height: int = SMALL, labelled: bool = True) -> Scene:
-    """Its row of years."""
-    row = YearsRow(
-        start=span[0],
-        end=span[1],
-        today=crop.today,
-        since=crop.since,
-        pots=[PotMark(step.on, step.vessel.volume_l, step.done) for step in crop.steps],
-        fruit=_awaited(crop),
-        winters=_winters(crop, span),
-        ended=crop.looks[-1].on if crop.has_ended else None,
-        labelled=labelled,
-    )
-    return years_scene(row, f"{crop_title(crop)}: {' '.join(crop_headline(crop))}", height=height)
-
-
-def _awaited(crop: LongCrop) -> tuple[date | None, date | None, date | None]:
-    """The fruit that is waited for: its first, or that of the one that follows it."""
-    if crop.has_ended:
-        return fruit_span(crop.follower) if crop.follower else (None, None, None)
-    waits = crop.bears and (crop.fruit.seen or not crop.has_fruited)
-    return fruit_span(crop.fruit) if waits else (None, None, None)
-
-
-def _winters(crop: LongCrop, span: tuple[date, date]) -> list[tuple[date, date]]:
-    found = crop.winters
-    if found.first is None or found.last is None or found.share < WORTH_COMING_IN:
-        return []
-    years = range(span[0].year - 1, span[1].year + 1)
-    length = found.last - found.first
-    starts = [_in_year(found.first, year) for year in years]
-    return [(start, start + length) for start in starts]
-
-
-def _in_year(day: date, year: int) -> date:
-    return day.replace(year=year, day=28) if (day.month, day.day) == (2, 29) else day.replace(year=year)
-
-
-def crop_lines(crops: Sequence[LongCrop], today: date, most: int | None = None) -> list[CropLine]:
-    """The crops in a list, all on the same years, told on the first row."""
-    span, lines = years_of(crops, today), []
-    for i, crop in enumerate(crops[:most]):
-        scene = row_of(crop, span, height=SMALL if i == 0 else QUIET, labelled=i == 0)
-        lines.append(CropLine(crop.key, crop_title(crop), crop.name, crop_headline(crop)[0], scene))
-    return lines
-
-
 def crop_page(crop: LongCrop, units: str) -> CropPage:
     """The page of one crop."""
     potting, ph = crop.potting, crop.ph
@@ -151,7 +78,7 @@ def crop_page(crop: LongCrop, units: str) -> CropPage:
                 done=step.done,
                 due=not step.done and step.on <= crop.today,
             )
-            for step in crop.steps
+            for step in coming_steps(crop)
         ],
         repot=potting.repot,
         guessed=crop.guessed,

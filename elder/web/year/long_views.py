@@ -17,10 +17,11 @@ from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.garden.undo import Asked, Undo, Undone, takes_back
 from elder.web.read.long_crops import LongCrop, long_crops
 from elder.web.say.containers import vessel_words
+from elder.web.say.crop_rows import CropLine, crop_lines
 from elder.web.ui.fields import DatedForm, FilledDay, Sent, choosing, day_field
 from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
-from elder.web.year.long_pages import CropLine, CropPage, crop_lines, crop_page
+from elder.web.year.long_pages import CropPage, crop_page
 from elder.web.year.models import PotUp
 
 

@@ -12,11 +12,11 @@ from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.lines import line_today
 from elder.web.read.long_crops import long_crops
 from elder.web.read.winter import winter_list
+from elder.web.say.crop_rows import CropLine, crop_lines
 from elder.web.say.lines import line_headline, line_title
 from elder.web.say.winter import list_headline
 from elder.web.ui.pages import show
 from elder.web.year.line_pages import scene_of
-from elder.web.year.long_pages import CropLine, crop_lines
 from elder.web.year.models import Multiplying
 
 SMALL = 120  # px
