@@ -274,11 +274,11 @@ def grow(
     return Grown(first, tuple(walk.lots), came[len(rooting) :], came[: len(rooting)], walk.uncut, exact)
 
 
-def _mean(chances: Floats) -> float:
-    return float(np.arange(len(chances)) @ chances)
+def _mean(chances: Sequence[float]) -> float:
+    return float(np.arange(len(chances)) @ np.array(chances))
 
 
-def _drawn(chances: Floats, draw: np.random.RandomState) -> Ints:
+def _drawn(chances: Sequence[float], draw: np.random.RandomState) -> Ints:
     """How many come of a lot in each season, as often as their chances say; shape (seasons,)."""
     levels = (np.arange(SEASONS) + 0.5) / SEASONS
     total = np.cumsum(chances) / np.sum(chances)

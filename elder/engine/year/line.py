@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Final
 
-from elder.engine.arrays import Floats
 from elder.engine.chance.counting import Take
 
 NEVER: Final = 100_000  # days that no plan runs for: what is first cut after so many never is
@@ -56,11 +55,11 @@ class Group:
     takes: int | None = None
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True)
 class Rooting:
-    """A lot cut already: ``chances`` of how many of it become plants, shape (count + 1,), and the day they are."""
+    """A lot cut already: ``chances`` of how many of it become plants, from none to all, and the day they are."""
 
-    chances: Floats
+    chances: tuple[float, ...]
     plant_on: date
     generation: int = 1
 

@@ -43,6 +43,11 @@ from elder.web.year.models import LineLot, Multiplying
 
 _days_to_plant = lru_cache(maxsize=64)(days_to_plant)
 _shut_days = lru_cache(maxsize=64)(shut_days)
+# A page asked for again, and the round, the season and the calendar beside it, need not walk a line anew.
+_whole = lru_cache(maxsize=128)(from_standing)
+_enough = lru_cache(maxsize=256)(enough)
+_another, _longer = lru_cache(maxsize=64)(one_more_mother), lru_cache(maxsize=64)(a_month_more)
+_instead = lru_cache(maxsize=64)(first_day_enough)
 MOST_MOTHERS: Final = 40  # more are not gone through to find how many it would take
 
 
@@ -93,12 +98,12 @@ class LineToday:
     @cached_property
     def whole(self) -> Multiplication:
         """Everything cut that can be."""
-        return from_standing(self.wanted, self.standing, self.bench, self.rooting)
+        return _whole(self.wanted, self.standing, self.bench, self.rooting)
 
     @cached_property
     def plan(self) -> Multiplication | None:
         """The fewest lots that do; ``None`` where nothing does."""
-        return enough(self.wanted, self.standing, self.bench, self.rooting)
+        return _enough(self.wanted, self.standing, self.bench, self.rooting)
 
     @property
     def shown(self) -> Multiplication:
@@ -113,17 +118,17 @@ class LineToday:
     @cached_property
     def another_mother(self) -> More:
         """What one more mother would give."""
-        return one_more_mother(self.wanted, self.standing, self.bench, self.rooting)
+        return _another(self.wanted, self.standing, self.bench, self.rooting)
 
     @cached_property
     def month_more(self) -> More:
         """What a month more would give."""
-        return a_month_more(self.wanted, self.standing, self.bench, self.rooting)
+        return _longer(self.wanted, self.standing, self.bench, self.rooting)
 
     @cached_property
     def instead_by(self) -> date | None:
         """By when so many could be had."""
-        return first_day_enough(self.wanted, self.standing, self.bench, self.rooting)
+        return _instead(self.wanted, self.standing, self.bench, self.rooting)
 
     @cached_property
     def mothers_for(self) -> int | None:
@@ -139,7 +144,7 @@ class LineToday:
 
     def _does_with(self, more: int) -> bool:
         standing = (*self.standing, Group(more, self.wanted.today, 0, self.plant.gives, self.plant.again_days))
-        return enough(self.wanted, standing, self.bench, self.rooting) is not None
+        return _enough(self.wanted, standing, self.bench, self.rooting) is not None
 
     @property
     def overstuck(self) -> Overstick | None:
@@ -182,10 +187,11 @@ class Source:
         return f"mother{self.mother}" if self.mother else f"lot{self.lot}-{self.cut_from.toordinal()}"
 
 
-def line_today(row: Multiplying, garden: Garden, today: date) -> LineToday:
-    """One line, kept or only asked about (its mothers then in ``row.asked_mothers``)."""
-    setting = line_setting(row, garden, today)
-    mothers = [one for one in known(garden, today) if one.row.pk in mothers_of(row)]
+def line_today(row: Multiplying, garden: Garden, today: date, every: list[Known] | None = None) -> LineToday:
+    """One line, kept or only asked about (its mothers then in ``row.asked_mothers``). ``every``: the garden's mothers,
+    where they are known already."""
+    setting, firsts = line_setting(row, garden, today), mothers_of(row)
+    mothers = [one for one in every or known(garden, today) if one.row.pk in firsts]
     lots = _lots_of(row, garden, today, setting)
     horizon = max((row.by - today).days, 0) + 1
     here = mother_here(mothers[0].row) if mothers else None
@@ -329,7 +335,7 @@ def _rooting_of(lot: LotToday, row: Multiplying, today: date) -> list[Rooting]:
     left = _left_of(counts, stands + lot.batch.state.given)  # what was given away stands elsewhere
     if len(left) < 2:
         return []
-    return [Rooting(left, max(lot.plant_on, today + timedelta(days=1)), lot.row.generation)]
+    return [Rooting(tuple(left.tolist()), max(lot.plant_on, today + timedelta(days=1)), lot.row.generation)]
 
 
 def _left_of(counts: Floats, stands: int) -> Floats:

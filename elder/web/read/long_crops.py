@@ -156,15 +156,15 @@ class LongCrop:
         return ph_range(self.plant)
 
 
-def long_crops(garden: Garden, today: date) -> list[LongCrop]:
-    """Every one of a garden, mothers first."""
+def long_crops(garden: Garden, today: date, every: list[Known] | None = None) -> list[LongCrop]:
+    """Every one of a garden, mothers first. ``every``: the garden's mothers, where they are known already."""
     pots: dict[int, list[PotUp]] = {}
     for row in PotUp.objects.filter(stock__garden=garden):
         pots.setdefault(row.stock_id, []).append(row)
     climate, kit = climate_of(garden), kit_of(garden)
     mothers = [
         _of_mother(one, climate, kit, pots.get(one.row.pk, []), today)
-        for one in known(garden, today)
+        for one in every or known(garden, today)
         if one.row.ended_on is None and _stands_for_years(one)
     ]
     return [*mothers, *_of_batches(garden, climate, kit, today)]

@@ -144,12 +144,13 @@ class WinterList:
         return [line for line in self.lines if line.is_work]
 
 
-def winter_list(garden: Garden, today: date) -> WinterList:
-    """The list of the coming winter, or of the one that has begun."""
+def winter_list(garden: Garden, today: date, every: list[Known] | None = None) -> WinterList:
+    """The list of the coming winter, or of the one that has begun. ``every``: the garden's mothers, where they are
+    known already."""
     climate = climate_of(garden)
     summer = winter_of(climate, today)
     rows = list(Wintered.objects.filter(garden=garden, winter=summer.year))
-    stands = [*_stock(garden, today), *_batches(garden, today, summer)]
+    stands = [*_stock(garden, every or known(garden, today)), *_batches(garden, today, summer)]
     answered = [(one, _asked(one, garden, climate, summer)) for one in stands]
     ordered = sorted(answered, key=lambda pair: (_due(pair[1]), -pair[0].kg, pair[0].name))
     room: dict[object, float] = {}
@@ -170,8 +171,8 @@ def _due(answer: Answer) -> date:
     return day or date.max
 
 
-def _stock(garden: Garden, today: date) -> Iterator[BeforeWinter]:
-    for one in known(garden, today):
+def _stock(garden: Garden, mothers: list[Known]) -> Iterator[BeforeWinter]:
+    for one in mothers:
         if one.row.ended_on is None:
             yield _of_mother(one, garden)
 

@@ -12,6 +12,7 @@ from elder.engine.climate.day_of_year import add_days
 from elder.web.garden.models import Garden
 from elder.web.read.lines import line_today
 from elder.web.read.long_crops import long_crops
+from elder.web.read.mothers import Known, known
 from elder.web.read.winter import cares_today, winter_list
 from elder.web.year.models import Multiplying
 
@@ -37,14 +38,16 @@ class YearTask:
 
 def year_tasks(garden: Garden, today: date, *, ahead: int = 21) -> list[YearTask]:
     """Everything the year asks for up to so many days ahead, soonest first."""
-    found = [*_lots(garden, today), *_winter(garden, today), *_cares(garden, today), *_pots(garden, today)]
+    every = known(garden, today)
+    found = [*_lots(garden, today, every), *_winter(garden, today, every)]
+    found += [*_cares(garden, today), *_pots(garden, today, every)]
     return sorted((task for task in found if task.due <= add_days(today, ahead)), key=lambda task: (task.due, task.uid))
 
 
-def _lots(garden: Garden, today: date) -> Iterator[YearTask]:
+def _lots(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]:
     rows = Multiplying.objects.filter(garden=garden, closed_on=None, by__gt=today)
     for row in rows.select_related("rooting_place", "growing_place"):
-        found = line_today(row, garden, today)
+        found = line_today(row, garden, today, every)
         if found.next_day is None:
             continue
         count = max(found.shown.lots[0].count, 1)
@@ -56,8 +59,8 @@ def _lots(garden: Garden, today: date) -> Iterator[YearTask]:
         )
 
 
-def _winter(garden: Garden, today: date) -> Iterator[YearTask]:
-    for line in winter_list(garden, today).work:
+def _winter(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]:
+    for line in winter_list(garden, today, every).work:
         if line.is_done or line.due is None:
             continue
         standing = line.standing
@@ -90,9 +93,9 @@ def _cares(garden: Garden, today: date) -> Iterator[YearTask]:
             )
 
 
-def _pots(garden: Garden, today: date) -> Iterator[YearTask]:
+def _pots(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]:
     """Pots of mothers; of batches the round asks already. Nothing where nobody has said what they stand in."""
-    for crop in long_crops(garden, today):
+    for crop in long_crops(garden, today, every):
         step = crop.next_pot
         if crop.stock is None or step is None or crop.guessed or crop.has_ended:
             continue
