@@ -25,6 +25,8 @@ from elder.web.rounds import round as rounds
 from elder.web.shed.actions import keep_container
 from elder.web.shed.models import MixOrder
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
+from elder.web.year.line_actions import begin_line
+from elder.web.year.models import Multiplying, Wintered
 from tests.factories import GardenFactory, PersonFactory, PlaceFactory, WantFactory, member, take
 from tests.web.presses import MILD
 
@@ -137,6 +139,14 @@ def asked_trial(garden: Any, **more: Any) -> Trial:
     return ask_trial(row, [ArmAsked("clean", place), ArmAsked("dipped", place)], garden, person, TODAY)
 
 
+def asked_line(garden: Any, mother: StockPlant, **more: Any) -> Multiplying:
+    """A line of mint begun today from one mother, nothing of it cut."""
+    place = garden.places.first()
+    plain = {"plant": "mint", "method": "jar", "wanted": 12, "by": date(2027, 9, 1), "gives": 3, "again_days": 21}
+    row = Multiplying(rooting_place=place, growing_place=place, **{**plain, "first_take_days": 21, **more})
+    return begin_line(row, [mother], garden, PersonFactory(), TODAY)
+
+
 @pytest.fixture
 def address(garden: Any, today: date) -> Any:
     """The address of a name, with a want, batch, entry and place of the garden."""
@@ -170,6 +180,19 @@ def address(garden: Any, today: date) -> Any:
         "way": "jar",
         "year": 2027,
         "trial_id": asked_trial(garden).pk,
+        "mother_id": mother.pk,
+        "line_id": asked_line(garden, mother).pk,
+        "row_id": Wintered.objects.create(
+            garden=garden,
+            winter=2026,
+            key=uuid4(),
+            plant="mint",
+            way="covered",
+            stock=mother,
+            count=1,
+            wanted=1,
+            on=TODAY,
+        ).pk,
         "order_id": MixOrder.objects.create(garden=garden, recipe="light", vessel="bag", count=9, by=TODAY).pk,
         "membership_id": garden.household.memberships.create(person=PersonFactory(), role="viewer").pk,
     }

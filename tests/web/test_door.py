@@ -272,7 +272,7 @@ def test_the_demo_loads_once_and_afresh(demo: None) -> None:
     assert load(afresh=True) is True
     assert Household.objects.count() == 1
     assert sorted(Garden.objects.values_list("name", flat=True)) == ["Harrow Stair", "Marram Yard"]
-    assert Batch.objects.count() == 54  # ten of this year, two past seasons, and the arms of two trials
+    assert Batch.objects.count() == 55  # ten of this year, two past seasons, and the arms of two trials
 
 
 def test_the_demos_clock_runs_forward_only(demo: None, client: Client) -> None:

@@ -42,6 +42,7 @@ OWNER_ONLY = {
     "places-walk", "stock-end", "own-new", "own-read", "own-change", "own-away",
     "shed-use", "shed-recipe", "shed-container", "shed-container-new",
     "record-plan-by", "trial-new", "trial-split",
+    "year-line-new", "year-line-away",
 }  # fmt: skip
 TENDING = {
     "windfall-take", "batch-name", "take", "harvest", "note", "move", "entry-correct",
@@ -50,6 +51,7 @@ TENDING = {
     "label-tray-clear", "cut-prepared",
     "batch-pots", "shed-count", "shed-bought", "shed-mixed", "shed-drop",
     "record-price", "trial-take", "trial-count",
+    "year-line-cut", "year-winter-do", "year-winter-tops", "year-winter-look", "year-winter-over", "year-crop-pot",
 }  # fmt: skip
 POST_ONLY = {
     "want-carry",
@@ -62,6 +64,7 @@ POST_ONLY = {
     "cut-variety", "label-print", "label-tray-clear", "label-find",
     "batch-pots", "shed-use", "shed-bought", "shed-mixed", "shed-drop",
     "record-plan-by", "record-price", "trial-take", "trial-count", "trial-split",
+    "year-line-cut", "year-line-away", "year-winter-over", "year-crop-pot",
 }  # fmt: skip
 
 
@@ -100,6 +103,9 @@ def test_somebody_elses_garden_is_not_there(address: Any, sign_in: Any, name: st
             "tray_id",
             "order_id",
             "trial_id",
+            "line_id",
+            "row_id",
+            "mother_id",
             "key",
         }
         & set(all_names()[n])

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Final
 
@@ -28,7 +28,7 @@ class Multiplication:
     chance: float
     latest_start: date | None
     last_cut: date | None
-    growth: Grown
+    growth: Grown = field(repr=False)
     sure: int
 
 
