@@ -17,7 +17,7 @@ from elder.engine.place.warmth import Place
 from elder.engine.setting import Setting
 from elder.engine.year.days_to_plant import FOLLOWED_DAYS, days_to_plant, shut_days
 from elder.engine.year.growth import SEASONS, grow
-from elder.engine.year.line import NEVER, Bench, Group, Line, Rooting, first_mothers
+from elder.engine.year.line import NEVER, Bench, CutGroup, Line, Rooting, first_mothers
 from elder.engine.year.multiply import (
     LineWanted,
     a_month_more,
@@ -149,7 +149,7 @@ def test_days_on_which_nothing_is_cut_push_the_cut_on() -> None:
 def test_mothers_that_do_not_count_and_a_tuber_that_is_spent() -> None:
     assert multiply(SMALL, 1, 22, on(60), TODAY, mothers_count=False).expected == 22
     slips = Line(gives=8, again_days=7, first_take_days=NEVER, days_to_plant=21, take=SURE)
-    tuber = (Group(1, TODAY, 0, gives=8, again_days=10, takes=3),)
+    tuber = (CutGroup(1, TODAY, 0, gives=8, again_days=10, takes=3),)
     found = from_standing(wanted(slips, 24, 120, mothers_count=False), tuber)
     assert [((lot.day - TODAY).days, lot.count) for lot in found.lots] == [(0, 8), (10, 8), (20, 8)]
     assert (found.expected, found.chance) == (24, 1.0)
@@ -184,7 +184,7 @@ def test_enough_is_the_fewest_that_do() -> None:
         < 0.9
     )
     assert enough(wanted(MINT, 4000, 260), first_mothers(1, TODAY)) is None
-    nothing = enough(wanted(MINT, 3, 260), (Group(3, TODAY, 1),))
+    nothing = enough(wanted(MINT, 3, 260), (CutGroup(3, TODAY, 1),))
     assert nothing is not None
     assert (nothing.lots, nothing.expected) == ((), 3)
 
@@ -192,7 +192,7 @@ def test_enough_is_the_fewest_that_do() -> None:
 def test_enough_of_one_lot_is_the_beta_binomial() -> None:
     """One mother of forty, by a day that only today's cut makes: the last lot is no greater than it need be."""
     line = replace(MINT, take=Take(0.8, 10))
-    plan = enough(wanted(line, 12, 50, mothers_count=False), (Group(1, TODAY, 0, gives=40, again_days=400),))
+    plan = enough(wanted(line, 12, 50, mothers_count=False), (CutGroup(1, TODAY, 0, gives=40, again_days=400),))
     assert plan is not None
     exact = next(n for n in range(12, 40) if betabinom.sf(11, n, 8, 2) >= 0.9)
     assert exact == 20
@@ -204,7 +204,7 @@ def test_a_line_under_way_goes_on_from_what_stands_and_roots() -> None:
     """Three plants of the first lot stand and were cut yesterday; six of the second root, four of which will be plants
     on day 12 for certain. Cut again on 27 and on 40: all that makes it by day 70."""
     line = replace(MINT, take=SURE)
-    standing = (Group(1, on(400), 0), Group(3, on(27), 1))
+    standing = (CutGroup(1, on(400), 0), CutGroup(3, on(27), 1))
     coming = Rooting((0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0), on(12), 2)
     found = from_standing(wanted(line, 20, 70), standing, rooting=(coming,))
     assert [((lot.day - TODAY).days, lot.count, dict(lot.by_generation)) for lot in found.lots] == [

@@ -346,11 +346,11 @@ def test_what_is_struck_in_the_ground_is_cut_after_rain(
 ) -> None:
     bed = PlaceFactory(garden=garden, name="Bed", standing="ground")
     row = WantFactory(garden=garden, rooting_place=bed, plant="blackcurrant", method="ground", wanted=4, cut_on=TODAY)
-    (dry,) = today_list.todays_list(reckon_all(garden, TODAY), garden, TODAY)
+    (dry,) = today_list.todays_list(reckon_all(garden, TODAY), garden, TODAY, "metric")
     assert (dry.due, dry.about) == (TODAY, "Blackcurrant")
     wet = tuple(replace(day, rain_mm=8.0 if i == 3 else 0.0) for i, day in enumerate(MILD))
     monkeypatch.setattr(today_list, "days_ahead", lambda garden, today: wet)
-    (told,) = today_list.todays_list(reckon_all(garden, TODAY), garden, TODAY)
+    (told,) = today_list.todays_list(reckon_all(garden, TODAY), garden, TODAY, "metric")
     assert told.due == TODAY + timedelta(days=4)
     assert told.about == "Blackcurrant · after the rain that is told for Tue 23 Mar"
     assert row.pk
@@ -412,7 +412,7 @@ def test_no_waiting_for_rain_past_the_last_good_day(garden: Any, monkeypatch: py
     WantFactory(garden=garden, rooting_place=bed, plant="blackcurrant", method="ground", wanted=4, cut_on=day)
     wet = tuple(DayAhead(day + timedelta(days=i), 15, 8, 9.0 if i == 4 else 0.0) for i in range(10))
     monkeypatch.setattr(today_list, "days_ahead", lambda garden, today: wet)
-    (told,) = today_list.todays_list(reckon_all(garden, day), garden, day)
+    (told,) = today_list.todays_list(reckon_all(garden, day), garden, day, "metric")
     # The wood wakes on 10 April: the day after the rain is shut, so it is cut before it.
     assert (told.due, told.about) == (day, "Blackcurrant")
 

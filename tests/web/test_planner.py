@@ -254,7 +254,7 @@ def test_the_season_asks_as_little_of_the_database_for_twenty(
         row = WantFactory(garden=garden, rooting_place=place)
         if i % 2:
             take(row, on=date(2027, 3, 18))
-    with django_assert_max_num_queries(26) as counted:
+    with django_assert_max_num_queries(28) as counted:
         board(owner, garden)
     assert isinstance(counted, CaptureQueriesContext)
 

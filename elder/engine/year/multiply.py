@@ -10,7 +10,7 @@ from typing import Final
 from elder.engine.chance.counting import TIE_SLACK, Take, cuttings_needed
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.year.growth import Grown, grow
-from elder.engine.year.line import FREE, Bench, CutLot, Group, Line, Rooting, first_mothers
+from elder.engine.year.line import FREE, Bench, CutGroup, CutLot, Line, Rooting, first_mothers
 
 LONGEST_DAYS: Final = 3 * 366  # how far ahead a line is followed
 MORE_DAYS: Final = 30  # a month more
@@ -63,7 +63,7 @@ class LineWanted:
 
 
 def from_standing(
-    asked: LineWanted, standing: Sequence[Group], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
+    asked: LineWanted, standing: Sequence[CutGroup], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
 ) -> Multiplication:
     """The same from what stands and roots now: a line that is under way."""
     growth = _grown(asked, standing, bench, rooting)
@@ -79,7 +79,7 @@ def from_standing(
 
 
 def _grown(
-    asked: LineWanted, standing: Sequence[Group], bench: Bench, rooting: Sequence[Rooting], start: date | None = None
+    asked: LineWanted, standing: Sequence[CutGroup], bench: Bench, rooting: Sequence[Rooting], start: date | None = None
 ) -> Grown:
     begin = start or asked.today
     line = asked.line
@@ -103,7 +103,7 @@ def last_cut(asked: LineWanted, bench: Bench = FREE) -> date | None:
 
 
 def latest_start(
-    asked: LineWanted, standing: Sequence[Group], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
+    asked: LineWanted, standing: Sequence[CutGroup], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
 ) -> date | None:
     """The last day on which the first of its cuts may be made with the confidence asked; ``None``: not even today. By
     halving: what begins later never gives more."""
@@ -125,14 +125,14 @@ def latest_start(
     return add_days(asked.today, low)
 
 
-def _shifts(asked: LineWanted, standing: Sequence[Group], bench: Bench, rooting: Sequence[Rooting]) -> bool:
+def _shifts(asked: LineWanted, standing: Sequence[CutGroup], bench: Bench, rooting: Sequence[Rooting]) -> bool:
     """Whether a line grows alike whenever it is begun: nothing in it hangs on a date."""
     dated = bench.closed_days or bench.keep_uncut or bench.last_on or asked.line.slow_days or rooting
     return not dated and all(group.cut_from <= asked.today for group in standing)
 
 
 def enough(
-    asked: LineWanted, standing: Sequence[Group], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
+    asked: LineWanted, standing: Sequence[CutGroup], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
 ) -> Multiplication | None:
     """The fewest lots that do, from the first on, and the last of them no greater than it need be; ``None`` where
     everything that can be cut is not enough."""
@@ -156,7 +156,7 @@ def enough(
 
 
 def _as_cut(
-    whole: Multiplication, asked: LineWanted, standing: Sequence[Group], bench: Bench, rooting: Sequence[Rooting]
+    whole: Multiplication, asked: LineWanted, standing: Sequence[CutGroup], bench: Bench, rooting: Sequence[Rooting]
 ) -> Multiplication:
     growth = _grown(asked, standing, bench, rooting)
     return replace(
@@ -178,7 +178,7 @@ def sure_by(asked: LineWanted, growth: Grown) -> date | None:
 
 
 def first_day_enough(
-    asked: LineWanted, standing: Sequence[Group], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
+    asked: LineWanted, standing: Sequence[CutGroup], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
 ) -> date | None:
     """By which day so many could be had instead, within three years; ``None``: not even then."""
     ahead = replace(asked, by=add_days(asked.today, LONGEST_DAYS))
@@ -199,20 +199,20 @@ class More:
 
 
 def one_more_mother(
-    asked: LineWanted, standing: Sequence[Group], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
+    asked: LineWanted, standing: Sequence[CutGroup], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
 ) -> More:
     """With one more mother that may be cut today, everything cut that can be. She herself is one more plant."""
-    return _more(asked, (*standing, Group(1, asked.today)), bench, rooting)
+    return _more(asked, (*standing, CutGroup(1, asked.today)), bench, rooting)
 
 
 def a_month_more(
-    asked: LineWanted, standing: Sequence[Group], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
+    asked: LineWanted, standing: Sequence[CutGroup], bench: Bench = FREE, rooting: Sequence[Rooting] = ()
 ) -> More:
     """With thirty days more, everything cut that can be."""
     return _more(replace(asked, by=add_days(asked.by, MORE_DAYS)), standing, bench, rooting)
 
 
-def _more(asked: LineWanted, standing: Sequence[Group], bench: Bench, rooting: Sequence[Rooting]) -> More:
+def _more(asked: LineWanted, standing: Sequence[CutGroup], bench: Bench, rooting: Sequence[Rooting]) -> More:
     growth = _grown(asked, standing, bench, rooting)
     return More(growth.sure(asked.by, asked.confidence), growth.expected(asked.by))
 

@@ -74,7 +74,7 @@ class Shelter:
 
 
 @dataclass(frozen=True)
-class Answer:
+class WinterAnswer:
     """What becomes of one. ``lost_share`` of winters would kill it where it stands, ``bare`` as it is and ``covered``
     under a cover; ``lowest_c`` the lowest night there in one winter of ten. ``by``: the last day before the frost that
     hurts it; ``out_on``: the first day it may stand out again. ``shelters``: where it could be kept, the best first.
@@ -123,7 +123,7 @@ def first_safe_day(climate: Climate, limit_c: float, *, accepted_risk: float, af
 
 def winter_answer(
     outside: Outside, shelters: Iterable[Shelter], climate: Climate, *, after: date, accepted_risk: float
-) -> Answer:
+) -> WinterAnswer:
     """What becomes of one plant in the winter after a midsummer, and what saves it."""
     plant, place = outside.plant, outside.place
     bears = winter_least_c(plant, place) if place.standing == "room" else bears_outside_c(plant, in_pot=outside.in_pot)
@@ -140,7 +140,7 @@ def winter_answer(
     if way is WinterWay.LOST and (plant.seed or (plant.instead and plant.instead.way == "sow")):
         way = WinterWay.SOWN
     wanted = way in (WinterWay.TOPS, WinterWay.COVERED, WinterWay.DUG) or bare > accepted_risk / 2
-    return Answer(
+    return WinterAnswer(
         way=way,
         bare=bare,
         covered=covered,

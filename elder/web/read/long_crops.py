@@ -164,7 +164,7 @@ def long_crops(garden: Garden, today: date, every: list[Known] | None = None) ->
     climate, kit = climate_of(garden), kit_of(garden)
     mothers = [
         _of_mother(one, climate, kit, pots.get(one.row.pk, []), today)
-        for one in every or known(garden, today)
+        for one in (known(garden, today) if every is None else every)
         if one.row.ended_on is None and _stands_for_years(one)
     ]
     return [*mothers, *_of_batches(garden, climate, kit, today)]

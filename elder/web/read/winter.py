@@ -2,31 +2,22 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
-from datetime import date, timedelta
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
 from functools import cached_property, lru_cache
 from typing import Final
 
 from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
-from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.light_needs import Suited, fit_on, need_of
-from elder.engine.plan.wood import MotherHere
-from elder.engine.round.loads import weight_kg, wet_kg
 from elder.engine.shed.containers import final_pot
-from elder.engine.shed.kit import AsTreated
 from elder.engine.shed.packing import holds
 from elder.engine.year.winter import (
-    APART_WEEKS,
-    CHECK_DAYS,
-    Answer,
     HowMany,
-    Outside,
     Shelter,
+    WinterAnswer,
     WinterWay,
     how_many,
     keep_at,
@@ -38,45 +29,13 @@ from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, place_of, places_of
 from elder.web.read.kit import kit_of
 from elder.web.read.light import light_of
-from elder.web.read.mine import Told, record_of
 from elder.web.read.mothers import Known, known
 from elder.web.read.space import floor_of
+from elder.web.read.winter_stands import HALF_YEAR, BeforeWinter, of_batches, of_mothers, pot_kg
 from elder.web.year.models import Wintered
 
 SURE: Final = 0.9
-HALF_YEAR: Final = timedelta(days=182)
-BED: Final = EnginePlace("air")  # what stands in a bed has the open air over it
 _answer = lru_cache(maxsize=512)(winter_answer)
-
-
-@dataclass(frozen=True)
-class BeforeWinter:
-    """Plants of one kind that stand together before winter: how many, in pots or in a bed, at which place (``None``: in
-    a bed that is no place), of which mother or batch; one pot's weight, kg."""
-
-    name: str
-    plant: Plant
-    variety: str
-    count: int
-    in_pot: bool
-    place: Place | None
-    kg: float
-    stock: int | None = None
-    batch: int | None = None
-    mother: MotherHere | None = None
-
-    @property
-    def key(self) -> str:
-        """What a form calls it."""
-        where = self.place.pk if self.place else 0
-        whose = f"s{self.stock}" if self.stock else f"b{self.batch}"
-        return f"{whose}-{'pot' if self.in_pot else 'bed'}-{where}"
-
-    @property
-    def outside(self) -> Outside:
-        """What it is asked about as."""
-        here = place_of(self.place) if self.place and self.place.standing != Place.Standing.GROUND else BED
-        return Outside(self.plant, self.in_pot, here, self.mother)
 
 
 @dataclass(frozen=True, eq=False)
@@ -86,7 +45,7 @@ class WinterLine:
     what was done already."""
 
     standing: BeforeWinter
-    answer: Answer
+    answer: WinterAnswer
     shelter: Shelter | None
     crowded: int
     keep: Take | None
@@ -150,7 +109,7 @@ def winter_list(garden: Garden, today: date, every: list[Known] | None = None) -
     climate = climate_of(garden)
     summer = winter_of(climate, today)
     rows = list(Wintered.objects.filter(garden=garden, winter=summer.year))
-    stands = [*_stock(garden, every or known(garden, today)), *_batches(garden, today, summer)]
+    stands = [*of_mothers(garden, known(garden, today) if every is None else every), *of_batches(garden, today, summer)]
     answered = [(one, _asked(one, garden, climate, summer)) for one in stands]
     ordered = sorted(answered, key=lambda pair: (_due(pair[1]), -pair[0].kg, pair[0].name))
     room: dict[object, float] = {}
@@ -161,78 +120,14 @@ def winter_list(garden: Garden, today: date, every: list[Known] | None = None) -
 def one_more(garden: Garden, today: date, plant: Plant, *, in_pot: bool) -> WinterLine:
     """What would become of a plant that is on no list."""
     climate = climate_of(garden)
-    asked = BeforeWinter(plant.name, plant, "", 1, in_pot, None, _pot_kg(plant, garden))
+    asked = BeforeWinter(plant.name, plant, "", 1, in_pot, None, pot_kg(plant, garden))
     answer = _asked(asked, garden, climate, winter_of(climate, today))
     return _line(asked, answer, climate, {}, [])
 
 
-def _due(answer: Answer) -> date:
+def _due(answer: WinterAnswer) -> date:
     day = answer.tops_until if answer.way is WinterWay.TOPS else answer.by
     return day or date.max
-
-
-def _stock(garden: Garden, mothers: list[Known]) -> Iterator[BeforeWinter]:
-    for one in mothers:
-        if one.row.ended_on is None:
-            yield _of_mother(one, garden)
-
-
-def _of_mother(one: Known, garden: Garden) -> BeforeWinter:
-    place = one.row.place
-    in_pot = place is not None and place.standing != Place.Standing.GROUND
-    return BeforeWinter(
-        one.row.name,
-        one.plant,
-        one.row.variety,
-        1,
-        in_pot,
-        place,
-        _pot_kg(one.plant, garden) if in_pot else 0.0,
-        stock=one.row.pk,
-    )
-
-
-def _batches(garden: Garden, today: date, summer: date) -> Iterator[BeforeWinter]:
-    """What stands of batches, in pots and in beds. What was planted before the last winter and bears none is gone."""
-    kept = set(Wintered.objects.filter(garden=garden, tops__isnull=False).values_list("tops_id", flat=True))
-    for told in record_of(garden, today).told:
-        if told.row.pk in kept:
-            continue
-        potted = told.state.count("potted") + told.state.count("hardening")
-        if potted:
-            yield _of_batch(told, garden, potted, in_pot=True)
-        planted = told.state.count("planted")
-        since = told.state.since("planted")
-        gone = told.plant.crops_before_frost and since is not None and since < summer - HALF_YEAR
-        if planted and not gone:
-            yield _of_batch(told, garden, planted, in_pot=False)
-
-
-def _of_batch(told: Told, garden: Garden, count: int, *, in_pot: bool) -> BeforeWinter:
-    row, places = told.row, places_of(garden)
-    moved = [move for move in told.state.moves if move.stage == "potted"]
-    pk = int(moved[-1].place) if moved else row.growing_place_id
-    place = places[pk] if in_pot else places[row.rooting_place_id] if told.method.direct else None
-    name = row.stock_plant
-    return BeforeWinter(
-        f"{row.code}, from {name}",
-        told.plant,
-        row.variety,
-        count,
-        in_pot,
-        place,
-        _pot_kg(told.plant, garden, told.method) if in_pot else 0.0,
-        batch=row.pk,
-    )
-
-
-def _pot_kg(plant: Plant, garden: Garden, method: Method | None = None) -> float:
-    """About what one pot of it weighs, watered: in its usual pot."""
-    way = method or next(iter(plant.methods), None)
-    if way is None:
-        return 0.0
-    kit = kit_of(garden)
-    return weight_kg(final_pot(plant, way, {}, kit), wet_kg(plant, way, "potted", AsTreated({}, kit)))
 
 
 def shelters_for(plant: Plant, garden: Garden, climate: Climate, summer: date) -> tuple[Shelter, ...]:
@@ -258,18 +153,18 @@ def _room(plant: Plant, way: Method | None, place: Place, garden: Garden) -> int
     return int(found) if found else None
 
 
-def _asked(one: BeforeWinter, garden: Garden, climate: Climate, summer: date) -> Answer:
+def _asked(one: BeforeWinter, garden: Garden, climate: Climate, summer: date) -> WinterAnswer:
     shelters = shelters_for(one.plant, garden, climate, summer)
     others = tuple(shelter for shelter in shelters if one.place is None or shelter.key != one.place.pk)
     return _answer(one.outside, others, climate, after=summer, accepted_risk=garden.accepted_risk)
 
 
 def _line(
-    one: BeforeWinter, answer: Answer, climate: Climate, room: dict[object, float], rows: Sequence[Wintered]
+    one: BeforeWinter, answer: WinterAnswer, climate: Climate, room: dict[object, float], rows: Sequence[Wintered]
 ) -> WinterLine:
     done = [row for row in rows if _same(row, one)]
-    row = next((row for row in done if row.way != Wintered.Way.TOPS), None)
-    tops = next((row for row in done if row.way == Wintered.Way.TOPS), None)
+    row = next((row for row in done if row.way != Wintered.DoneBy.TOPS), None)
+    tops = next((row for row in done if row.way == Wintered.DoneBy.TOPS), None)
     moves = answer.way in (WinterWay.POT_IN, WinterWay.DUG)
     shelter, crowded = _placed(answer.shelters, one.count if moves else 1, room) if moves or answer.tops else (None, 0)
     keep = keep_at(one.plant, shelter, climate) if shelter else None
@@ -281,8 +176,8 @@ def _line(
 
 def _same(row: Wintered, one: BeforeWinter) -> bool:
     same = row.stock_id == one.stock if one.stock else row.batch_id == one.batch
-    bed = row.way in (Wintered.Way.COVERED, Wintered.Way.DUG, Wintered.Way.TOPS)
-    return same and (bed or one.in_pot or row.way == Wintered.Way.POT_IN)
+    bed = row.way in (Wintered.DoneBy.COVERED, Wintered.DoneBy.DUG, Wintered.DoneBy.TOPS)
+    return same and (bed or one.in_pot or row.way == Wintered.DoneBy.POT_IN)
 
 
 def _placed(shelters: Iterable[Shelter], count: int, room: dict[object, float]) -> tuple[Shelter | None, int]:
@@ -309,63 +204,3 @@ def _left(shelter: Shelter, room: Mapping[object, float]) -> int:
 def _fill(shelter: Shelter, count: int, room: dict[object, float]) -> None:
     if shelter.room:
         room[shelter.key] = room.get(shelter.key, 1.0) - count / shelter.room
-
-
-@dataclass(frozen=True, eq=False)
-class CareToday:
-    """What winters, as it stands today: how many live by the last look, when it is looked at next, whether it still
-    stands apart, whether today is the day to count for spring."""
-
-    row: Wintered
-    plant: Plant
-    alive: int
-    last: date
-    apart_until: date | None
-    next_check: date
-    counts: bool
-
-
-def cares_today(garden: Garden, today: date) -> list[CareToday]:
-    """Everything that winters, by place."""
-    rows = Wintered.objects.filter(garden=garden, done_on=None).select_related("place", "stood_at", "tops", "stock")
-    states = {told.row.pk: told.state for told in record_of(garden, today).told}
-    found = []
-    for row in rows.prefetch_related("checks"):
-        found.append(_care(row, today, states[row.tops_id].living if row.tops_id in states else None))
-    return sorted(found, key=lambda one: (one.row.place.walk if one.row.place else 999, one.next_check))
-
-
-def _care(row: Wintered, today: date, tops_living: int | None) -> CareToday:
-    checks = list(row.checks.all())
-    last = max([row.on, *(check.on for check in checks)])
-    lost = sum(check.lost for check in checks)
-    alive = tops_living if tops_living is not None else row.lived if row.lived is not None else row.count - lost
-    moved_in = row.way in (Wintered.Way.POT_IN, Wintered.Way.DUG)
-    apart = row.on + timedelta(weeks=APART_WEEKS) if moved_in else None
-    step = 7 if apart and last < apart else CHECK_DAYS
-    return CareToday(
-        row=row,
-        plant=handbook()[row.plant],
-        alive=alive,
-        last=last,
-        apart_until=apart if apart and apart >= today else None,
-        next_check=last + timedelta(days=step),
-        counts=row.lived is None and row.out_on is not None and today >= row.out_on,
-    )
-
-
-def by_place(cares: Iterable[CareToday]) -> dict[str, list[CareToday]]:
-    """What winters at each place, by its name."""
-    found: dict[str, list[CareToday]] = defaultdict(list)
-    for one in cares:
-        found[one.row.place.name if one.row.place else "In the beds"].append(one)
-    return dict(found)
-
-
-def with_wanted(line: WinterLine, wanted: int) -> WinterLine:
-    """The same line for another number in spring."""
-    if line.keep is None:
-        return line
-    spring = next((way for way in line.standing.plant.ways if not way.direct), None)
-    many = how_many(line.standing.plant, spring, wanted, line.keep, SURE, tops=line.answer.tops)
-    return replace(line, many=many)

@@ -13,7 +13,8 @@ from elder.web.garden.models import Garden
 from elder.web.read.lines import line_today
 from elder.web.read.long_crops import long_crops
 from elder.web.read.mothers import Known, known
-from elder.web.read.winter import cares_today, winter_list
+from elder.web.read.winter import winter_list
+from elder.web.read.winter_cares import cares_today
 from elder.web.year.models import Multiplying
 
 BEFORE_FROST: Final = timedelta(days=14)  # so long before its last day a line of the winter list is due (assumed)
@@ -36,9 +37,10 @@ class YearTask:
     last: date | None = None
 
 
-def year_tasks(garden: Garden, today: date, *, ahead: int = 21) -> list[YearTask]:
-    """Everything the year asks for up to so many days ahead, soonest first."""
-    every = known(garden, today)
+def year_tasks(garden: Garden, today: date, *, ahead: int = 21, every: list[Known] | None = None) -> list[YearTask]:
+    """Everything the year asks for up to so many days ahead, soonest first. ``every``: the garden's mothers, where they
+    are known already."""
+    every = every if every is not None else known(garden, today)
     found = [*_lots(garden, today, every), *_winter(garden, today, every)]
     found += [*_cares(garden, today), *_pots(garden, today, every)]
     return sorted((task for task in found if task.due <= add_days(today, ahead)), key=lambda task: (task.due, task.uid))

@@ -110,7 +110,7 @@ class CarryLine:
 
 
 @dataclass(frozen=True)
-class YearLine:
+class YearDue:
     """Something the year asks for: what, of which plant, and where it is done."""
 
     deed: str
@@ -133,7 +133,7 @@ class RoundPage:
     weather: list[str]
     rain_sign: str
     missing: str
-    year: list[YearLine]
+    year: list[YearDue]
     last: int
     weekdays: list[tuple[int, str, bool]]
     carry_key: UUID = field(default_factory=uuid4)
@@ -147,17 +147,17 @@ class PaperRound:
     now: list[StopLines]
     waits: list[StopLines]
     carries: list[CarryLine]
-    year: list[YearLine]
+    year: list[YearDue]
     density: str
     columns: bool
 
 
-def year_lines(found: Round, request: GardenRequest) -> list[YearLine]:
+def year_lines(found: Round, request: GardenRequest) -> list[YearDue]:
     """What the year asks for today."""
     lines = []
     for task in found.year:
         deed, about = year_task_words(task, request.today, request.user.units)
-        lines.append(YearLine(deed, about, reverse(task.path[0], args=[part for part in task.path[1:] if part])))
+        lines.append(YearDue(deed, about, reverse(task.path[0], args=[part for part in task.path[1:] if part])))
     return lines
 
 

@@ -11,7 +11,8 @@ from elder.engine.plan.light_needs import Suited
 from elder.engine.round.lifting import at_a_time, weight_limit_kg
 from elder.engine.year.winter import LIST_OPENS_DAYS, HowMany, Second, WinterWay
 from elder.web.garden.models import Place
-from elder.web.read.winter import CareToday, WinterLine, WinterList
+from elder.web.read.winter import WinterLine, WinterList
+from elder.web.read.winter_cares import CareToday
 from elder.web.say.plants import plant_words
 from elder.web.say.units import shown_weight, temperature
 from elder.web.say.words import about, counted, day_words, listed, odds, plural, share_words

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from elder.web.garden.access import GardenRequest
 from elder.web.read.demand import asks_of_all
 from elder.web.read.long_crops import long_crops
+from elder.web.read.mothers import known
 from elder.web.read.wants import Reckoning, reckon_all
 from elder.web.read.what_if import WhatIf
 from elder.web.say.crop_rows import CropLine, crop_lines
@@ -59,11 +60,11 @@ def season_page(request: GardenRequest) -> SeasonPage:
     what_if = _what_if(request)
     reckonings = reckon_all(garden, today, what_if)
     view = View.of(request.GET)
-    risk = what_if.risk or garden.accepted_risk
+    risk, mothers = what_if.risk or garden.accepted_risk, known(garden, today)
     return SeasonPage(
         board=board_of(reckonings, garden, today, view),
         short_mothers=_short_mothers(request, reckonings),
-        due=todays_list(reckonings, garden, today, request.user.units),
+        due=todays_list(reckonings, garden, today, request.user.units, mothers),
         what_if=what_if,
         risk=Dial(_nearest(RISKS, risk), sureness(risk), len(RISKS) - 1),
         sure=_sure_dial(what_if, reckonings),
@@ -74,7 +75,7 @@ def season_page(request: GardenRequest) -> SeasonPage:
         away=Want.objects.filter(garden=garden).exclude(closed_on=None).count(),
         starters=[] if reckonings else starters(garden, today),
         has_places=bool(reckonings) or garden.places.exists(),
-        crops=crop_lines(long_crops(garden, today), today, ROWS),
+        crops=crop_lines(long_crops(garden, today, mothers), today, ROWS),
     )
 
 

@@ -10,6 +10,7 @@ from elder.engine.cut.steps import prepare_days
 from elder.engine.refusal import Refusal
 from elder.engine.round.weather_days import after_rain
 from elder.web.garden.models import Garden
+from elder.web.read.mothers import Known
 from elder.web.read.services import days_ahead
 from elder.web.read.wants import Reckoning
 from elder.web.read.year_tasks import YearTask, year_tasks
@@ -21,7 +22,9 @@ from elder.web.season.wording import MOVED, PRESSING, Due, task_words
 AHEAD = timedelta(days=7)
 
 
-def todays_list(reckonings: list[Reckoning], garden: Garden, today: date, units: str) -> list[Due]:
+def todays_list(
+    reckonings: list[Reckoning], garden: Garden, today: date, units: str, mothers: list[Known] | None = None
+) -> list[Due]:
     """Everything due by a week from today."""
     found: list[Due] = []
     for reckoning in reckonings:
@@ -32,7 +35,7 @@ def todays_list(reckonings: list[Reckoning], garden: Garden, today: date, units:
                 if task.due <= today + AHEAD:
                     deed, what = task_words(task, batch)
                     found.append(_due(task.due, task.verb, deed, what, url, today))
-    found += [_of_year(task, today, units) for task in year_tasks(garden, today, ahead=AHEAD.days)]
+    found += [_of_year(task, today, units) for task in year_tasks(garden, today, ahead=AHEAD.days, every=mothers)]
     return sorted(found, key=lambda line: line.order)
 
 

@@ -13,7 +13,8 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Person, Place
-from elder.web.read.lines import LineToday, Source
+from elder.web.read.line_rows import Source
+from elder.web.read.lines import LineToday
 from elder.web.season.models import Want
 from elder.web.season.taking import Taken, take_batch
 from elder.web.stock.models import StockPlant

@@ -12,7 +12,7 @@ from django import forms
 from elder.engine.handbook.model import Plant
 from elder.engine.plan.overwinter import YOUNG_SHARE
 from elder.web.garden.models import Place
-from elder.web.read.lines import Source
+from elder.web.read.line_rows import Source
 from elder.web.say.lines import KEPT
 from elder.web.say.plants import way_words
 from elder.web.say.words import WEEKDAYS, day_words

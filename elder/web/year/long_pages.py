@@ -21,7 +21,7 @@ from elder.web.say.words import about, day_words
 
 
 @dataclass(frozen=True)
-class StepLine:
+class PotLine:
     """A pot of the ladder."""
 
     when: str
@@ -39,7 +39,7 @@ class CropPage:
     name: str
     headline: tuple[str, str]
     scene: Scene
-    steps: list[StepLine]
+    steps: list[PotLine]
     repot: tuple[str, ...]
     guessed: bool
     feed: str
@@ -72,7 +72,7 @@ def crop_page(crop: LongCrop, units: str) -> CropPage:
         headline=crop_headline(crop),
         scene=row_of(crop, years_of([crop], crop.today), height=LARGE),
         steps=[
-            StepLine(
+            PotLine(
                 when=day_words(step.on, crop.today, weekday=False),
                 said=step_words(step, crop, units),
                 done=step.done,

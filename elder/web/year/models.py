@@ -70,7 +70,7 @@ class Wintered(models.Model):
     are wanted of them in spring, how many lived. ``winter`` is the year of the midsummer before. ``stock`` or ``batch``
     is where they came from; ``tops`` the batch their tops became. ``airs``: they are carried out on mild days."""
 
-    class Way(models.TextChoices):
+    class DoneBy(models.TextChoices):
         POT_IN = "in", "carried in, pot and all"
         DUG = "dug", "dug and potted"
         COVERED = "covered", "covered where it stands"
@@ -81,7 +81,7 @@ class Wintered(models.Model):
     key = models.UUIDField(unique=True)
     plant = models.SlugField(max_length=40)
     variety = models.CharField(max_length=60, blank=True)
-    way = models.CharField(max_length=8, choices=Way)
+    way = models.CharField(max_length=8, choices=DoneBy)
     stock = models.ForeignKey(StockPlant, null=True, blank=True, on_delete=models.SET_NULL, related_name="wintered")
     batch = models.ForeignKey(Batch, null=True, blank=True, on_delete=models.SET_NULL, related_name="wintered")
     tops = models.OneToOneField(Batch, null=True, blank=True, on_delete=models.SET_NULL, related_name="winter_tops")

@@ -34,7 +34,7 @@ class LineCard:
 
 
 @dataclass(frozen=True)
-class YearPage:
+class YearRoom:
     """The room."""
 
     lines: list[LineCard]
@@ -53,5 +53,5 @@ def year(request: GardenRequest) -> HttpResponse:
         cards.append(LineCard(row.pk, line_title(found), line_headline(found), scene_of(found, SMALL)))
     crops = long_crops(request.garden, request.today)
     winter = list_headline(winter_list(request.garden, request.today))
-    page = YearPage(cards, winter, crop_lines(crops, request.today, SHOWN))
+    page = YearRoom(cards, winter, crop_lines(crops, request.today, SHOWN))
     return show(request, "year/year.html", page)

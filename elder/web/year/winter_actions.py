@@ -34,7 +34,7 @@ class Hands:
 
 
 @dataclass(frozen=True)
-class Deed:
+class SeenTo:
     """What is done with a line of the list: how many, where to, how many are wanted in spring, whether they are carried
     out on mild days."""
 
@@ -45,17 +45,17 @@ class Deed:
 
 
 @transaction.atomic
-def see_to(line: WinterLine, deed: Deed, winter: int, hands: Hands) -> Wintered | Refusal:
+def see_to(line: WinterLine, deed: SeenTo, winter: int, hands: Hands) -> Wintered | Refusal:
     """Carry in, dig or cover what a line says. The same press twice does it once."""
     again = Wintered.objects.filter(key=hands.key, garden=hands.garden).first()
     if again:
         return again
-    standing, way = line.standing, Wintered.Way(line.way)
-    moves = way in (Wintered.Way.POT_IN, Wintered.Way.DUG)
+    standing, way = line.standing, Wintered.DoneBy(line.way)
+    moves = way in (Wintered.DoneBy.POT_IN, Wintered.DoneBy.DUG)
     row = _row(line, way, deed, winter, hands)
     row.place = deed.place if moves else standing.place
     if moves and standing.batch and deed.place:
-        refused = _moved(standing.batch, deed, deed.place, dug=way == Wintered.Way.DUG, hands=hands)
+        refused = _moved(standing.batch, deed, deed.place, dug=way == Wintered.DoneBy.DUG, hands=hands)
         if refused:
             transaction.set_rollback(True)
             return refused
@@ -65,7 +65,7 @@ def see_to(line: WinterLine, deed: Deed, winter: int, hands: Hands) -> Wintered 
     return row
 
 
-def _row(line: WinterLine, way: Wintered.Way, deed: Deed, winter: int, hands: Hands) -> Wintered:
+def _row(line: WinterLine, way: Wintered.DoneBy, deed: SeenTo, winter: int, hands: Hands) -> Wintered:
     standing = line.standing
     return Wintered(
         garden=hands.garden,
@@ -86,7 +86,7 @@ def _row(line: WinterLine, way: Wintered.Way, deed: Deed, winter: int, hands: Ha
     )
 
 
-def _moved(batch_id: int, deed: Deed, place: Place, *, dug: bool, hands: Hands) -> Refusal | None:
+def _moved(batch_id: int, deed: SeenTo, place: Place, *, dug: bool, hands: Hands) -> Refusal | None:
     """Write into the batch's history that so many were lifted, and that what is potted stands elsewhere now."""
     batch = Batch.objects.get(pk=batch_id, garden=hands.garden)
     new = []
@@ -98,7 +98,7 @@ def _moved(batch_id: int, deed: Deed, place: Place, *, dug: bool, hands: Hands) 
 
 
 @transaction.atomic
-def strike_tops(line: WinterLine, deed: Deed, winter: int, hands: Hands) -> Wintered | Refusal:
+def strike_tops(line: WinterLine, deed: SeenTo, winter: int, hands: Hands) -> Wintered | Refusal:
     """Strike tops as insurance: a batch of their own, kept apart."""
     again = Wintered.objects.filter(key=hands.key, garden=hands.garden).first()
     if again:
@@ -123,7 +123,7 @@ def strike_tops(line: WinterLine, deed: Deed, winter: int, hands: Hands) -> Wint
     if isinstance(batch, Refusal):
         transaction.set_rollback(True)
         return batch
-    row = _row(line, Wintered.Way.TOPS, deed, winter, hands)
+    row = _row(line, Wintered.DoneBy.TOPS, deed, winter, hands)
     row.place, row.tops = place, batch
     row.save()
     return row
@@ -162,7 +162,7 @@ def _lose(row: Wintered, lost: int, why: str, hands: Hands) -> Refusal | None:
     if not lost:
         return None
     if source is not None:
-        stage = "planted" if row.way == Wintered.Way.COVERED else "potted"
+        stage = "planted" if row.way == Wintered.DoneBy.COVERED else "potted"
         entry = Entry(
             kind=Entry.Kind.LOST, on=hands.today, count=lost, stage=stage, why=why, key=uuid5(hands.key, "lost")
         )
@@ -197,7 +197,7 @@ def unsee(asked: Asked) -> Undone:
         written = Entry.objects.filter(batch__garden=asked.garden, key__in=keys).values_list("pk", flat=True)
         if strike_all(asked.garden, list(written), today=asked.today, person=asked.person):
             return Undone("Something was written of it since, so it stays.", "year-winter", held=True)
-        moves = row.way in (Wintered.Way.POT_IN, Wintered.Way.DUG)
+        moves = row.way in (Wintered.DoneBy.POT_IN, Wintered.DoneBy.DUG)
         if row.stock and moves:
             row.stock.place = row.stood_at
             row.stock.save(update_fields=["place"])

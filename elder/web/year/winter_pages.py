@@ -16,7 +16,9 @@ from elder.engine.plan.wintering import lowest_nights
 from elder.engine.year.winter import MILD_C, Second, WinterWay, second_step
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, places_of
-from elder.web.read.winter import BED, SURE, CareToday, WinterLine, WinterList, by_place
+from elder.web.read.winter import SURE, WinterLine, WinterList
+from elder.web.read.winter_cares import CareToday, by_place
+from elder.web.read.winter_stands import BED
 from elder.web.say.plants import plant_words
 from elder.web.say.units import shown_temperature, shown_weight, temperature_sign
 from elder.web.say.winter import (

@@ -13,14 +13,15 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.services import days_ahead
-from elder.web.read.winter import WinterLine, WinterList, cares_today, one_more, winter_list
+from elder.web.read.winter import WinterLine, WinterList, one_more, winter_list
+from elder.web.read.winter_cares import cares_today
 from elder.web.say.refusals import refusal_words
 from elder.web.say.words import counted, plural
 from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
 from elder.web.year import winter_actions
 from elder.web.year.models import Wintered
-from elder.web.year.winter_actions import Deed, Hands, unseeing
+from elder.web.year.winter_actions import Hands, SeenTo, unseeing
 from elder.web.year.winter_forms import AskPlantForm, LivedForm, SeeToForm, WinterCheckForm
 from elder.web.year.winter_pages import WinterPage, WinterTodo, page_of, places_for, todo_of
 
@@ -91,7 +92,7 @@ def see_to(request: GardenRequest, key: str) -> HttpResponse:
     form = _form(request, line, strikes=False)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
-        deed = Deed(data["count"], data["wanted"], form.where(), airs=data.get("airs", False))
+        deed = SeenTo(data["count"], data["wanted"], form.where(), airs=data.get("airs", False))
         hands = Hands(request.garden, request.user, request.today, form.pressed())
         row = winter_actions.see_to(line, deed, found.winter, hands)
         return _written(request, row, form, line, strikes=False)
@@ -110,7 +111,7 @@ def tops(request: GardenRequest, key: str) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
         hands = Hands(request.garden, request.user, request.today, form.pressed())
-        deed = Deed(data["count"], data["wanted"], form.where())
+        deed = SeenTo(data["count"], data["wanted"], form.where())
         row = winter_actions.strike_tops(line, deed, found.winter, hands)
         return _written(request, row, form, line, strikes=True)
     return _shown(request, line, form, strikes=True)
