@@ -142,8 +142,10 @@ def asked_trial(garden: Any, **more: Any) -> Trial:
 def asked_line(garden: Any, mother: StockPlant, **more: Any) -> Multiplying:
     """A line of mint begun today from one mother, nothing of it cut."""
     place = garden.places.first()
-    plain = {"plant": "mint", "method": "jar", "wanted": 12, "by": date(2027, 9, 1), "gives": 3, "again_days": 21}
-    row = Multiplying(rooting_place=place, growing_place=place, **{**plain, "first_take_days": 21, **more})
+    plain: dict[str, Any] = {"plant": "mint", "method": "jar", "wanted": 12, "by": date(2027, 9, 1)}
+    plain |= {"gives": 3, "again_days": 21}
+    plain |= {"first_take_days": 21, "rooting_place": place, "growing_place": place}
+    row = Multiplying(**{**plain, **more})
     return begin_line(row, [mother], garden, PersonFactory(), TODAY)
 
 

@@ -147,17 +147,15 @@ def group_of(source: Source, mothers: list[Known], row: Multiplying) -> CutGroup
     return CutGroup(source.plants, source.cut_from, 0, source.gives, again, row.mother_takes)
 
 
-def lots_of(row: Multiplying, garden: Garden, today: date, setting: Setting) -> list[LotToday]:
+def lots_of(row: Multiplying, garden: Garden, today: date) -> list[LotToday]:
+    """The lots that were cut, in their order."""
     if row.pk is None:
         return []
-    rows, slow = list(row.lots.all()), slow_days(setting, today)
     batches = {one.pk: one for one in batch_rows(garden).filter(line_lot__line=row)}
     found = []
-    for lot in rows:
-        batch = batch_today(batches[lot.batch_id], garden, today, want=batches[lot.batch_id].want)
-        taken = batch.state.taken_on
-        days = slow[(taken - today).days % YEAR_DAYS]
-        found.append(LotToday(lot, batch, taken + timedelta(days=days)))
+    for lot in row.lots.all():
+        batch = batches[lot.batch_id]
+        found.append(LotToday(lot, batch_today(batch, garden, today, want=batch.want), lot.plant_on))
     return found
 
 

@@ -151,7 +151,7 @@ def line_today(row: Multiplying, garden: Garden, today: date, every: list[Known]
     where they are known already."""
     setting, firsts = line_setting(row, garden, today), mothers_of(row)
     mothers = [one for one in (known(garden, today) if every is None else every) if one.row.pk in firsts]
-    lots = lots_of(row, garden, today, setting)
+    lots = lots_of(row, garden, today)
     horizon = max((row.by - today).days, 0) + 1
     here = mother_here(mothers[0].row) if mothers else None
     shut = shut_on(setting, today, here)

@@ -86,11 +86,13 @@ class WinterLine:
 
 @dataclass(frozen=True, eq=False)
 class WinterList:
-    """The list of a winter: its lines in the order they fall due, and the midsummer it belongs to."""
+    """The list of a winter: its lines in the order they fall due, the midsummer it belongs to, and how many things were
+    ``done`` for it."""
 
     summer: date
     today: date
     lines: list[WinterLine]
+    done: int = 0
 
     @property
     def winter(self) -> int:
@@ -114,7 +116,7 @@ def winter_list(garden: Garden, today: date, every: list[Known] | None = None) -
     ordered = sorted(answered, key=lambda pair: (_due(pair[1]), -pair[0].kg, pair[0].name))
     room: dict[object, float] = {}
     lines = [_line(one, answer, climate, room, rows) for one, answer in ordered]
-    return WinterList(summer, today, lines)
+    return WinterList(summer, today, lines, len(rows))
 
 
 def one_more(garden: Garden, today: date, plant: Plant, *, in_pot: bool) -> WinterLine:

@@ -44,7 +44,7 @@ def named(line: WinterLine) -> str:
 def list_headline(found: WinterList) -> tuple[str, str]:
     """The list in a line: what comes first, how much there is."""
     today, work = found.today, [line for line in found.work if not line.is_done]
-    if not found.work:
+    if not found.work and not found.done:
         return "Nothing need come in.", "Everything that stands here bears its winters where it stands."
     if not work:
         return "Everything is seen to.", "Look it through once a fortnight; the days stand below."

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from uuid import UUID, uuid5
 
 from django.db import transaction
 
 from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
-from elder.web.batches.models import Batch
+from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.read.line_rows import Source
 from elder.web.read.lines import LineToday
@@ -64,10 +64,23 @@ def cut_lot(found: LineToday, cut: CutNow, garden: Garden, person: Person, today
                 "source_id": source.lot,
                 "generation": source.generation + 1,
                 "plants_cut": plants,
+                "plant_on": _plant_on(found, cut.on),
             },
         )
         made.append(batch)
     return made
+
+
+def _plant_on(found: LineToday, on: date) -> date:
+    """The day on which what is cut on a day counts as plants."""
+    line, today = found.wanted.line, found.wanted.today
+    return today + timedelta(days=line.plant_on((on - today).days))
+
+
+def was_cut(garden: Garden, key: UUID, names: Iterable[str]) -> bool:
+    """Whether a press has been written already, from any of these sources."""
+    keys = [uuid5(key, name) for name in names]
+    return Entry.objects.filter(batch__garden=garden, key__in=keys).exists()
 
 
 def _cut_one(

@@ -173,7 +173,9 @@ class CutForm(forms.Form):
     def clean(self) -> dict[str, object]:
         """Something is cut."""
         data = super().clean() or {}
-        if self.sources and not self.errors and not any(self.counts(data).values()):
+        if not self.sources:
+            self.add_error(None, "Nothing of the line may be cut today.")
+        elif not self.errors and not any(self.counts(data).values()):
             self.add_error(self.sources[0].key, "Say how many were cut.")
         return data
 

@@ -22,6 +22,7 @@ from elder.web.say.refusals import refusal_words
 from elder.web.say.words import plural
 from elder.web.stock.models import StockPlant
 from elder.web.ui.pages import show
+from elder.web.ui.parsing import sent_key
 from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
 from elder.web.year import line_actions
@@ -151,6 +152,9 @@ def cut(request: GardenRequest, line_id: int) -> HttpResponse:
     """Cut a lot of a line."""
     row = line_of(request, line_id)
     found = line_today(row, request.garden, request.today)
+    key = sent_key(request.POST.get("key", ""))
+    if key and line_actions.was_cut(request.garden, key, request.POST):
+        return redirect("year-line", request.garden.pk, row.pk)  # the same press, sent twice
     form = _cut_form(request, found, request.POST)
     if not form.is_valid():
         return _shown(request, found, form)

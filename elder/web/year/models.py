@@ -50,13 +50,15 @@ class Multiplying(models.Model):
 
 class LineLot(models.Model):
     """What was cut for a line in one go from one generation: the batch it became, and how many plants were cut for it.
-    ``source`` is the lot whose plants were cut; none: the first mothers."""
+    ``source`` is the lot whose plants were cut; none: the first mothers. ``plant_on``: the day its plants count from,
+    as it was reckoned at the cut."""
 
     line = models.ForeignKey(Multiplying, on_delete=models.CASCADE, related_name="lots")
     batch = models.OneToOneField(Batch, on_delete=models.CASCADE, related_name="line_lot")
     source = models.ForeignKey("self", null=True, blank=True, on_delete=models.SET_NULL, related_name="cut_for")
     generation = models.PositiveSmallIntegerField(default=1)
     plants_cut = models.PositiveSmallIntegerField(default=1)
+    plant_on = models.DateField()
 
     class Meta:
         ordering: ClassVar = ["batch_id"]
