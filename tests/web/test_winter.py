@@ -132,21 +132,15 @@ def test_carried_in_it_stands_there_in_every_book(
     assert (row.winter, row.way, row.count, row.place, row.airs) == (2027, "in", 6, sill, True)
     moved = Entry.objects.get(batch=pelargoniums, kind="moved")
     assert (moved.place, moved.stage, moved.on) == (sill, "potted", AUTUMN)
-    assert "Everything is seen to." in text(owner.get(done.url).content.decode())
+    after = owner.get(done.url).content.decode()
+    assert "Everything is seen to." in text(after)
     (care,) = cares_today(Garden.objects.get(pk=garden.pk), AUTUMN)
     assert (care.alive, care.apart_until, care.next_check) == (
         6, AUTUMN + timedelta(weeks=3), AUTUMN + timedelta(days=7),
     )  # fmt: skip
-    assert take_back(owner, garden, undo_on(_fresh(owner, garden))).status_code == 302
+    assert take_back(owner, garden, undo_on(after)).status_code == 302
     assert not Wintered.objects.exists()
     assert Entry.objects.get(strikes=moved).kind == "struck"
-
-
-def _fresh(client: Client, garden: Garden) -> str:
-    """The page that offers the way back of a press made anew."""
-    Wintered.objects.all().delete()
-    done = see_to(client, garden, line_of(garden, "scented-pelargonium"))
-    return client.get(done.url).content.decode()
 
 
 def test_dug_covered_and_a_mother_moved(owner: Client, garden: Garden) -> None:
