@@ -7,9 +7,10 @@ from bench.table import forget, garden_database, one_thread, show
 if __name__ == "__main__":
     one_thread()  # before numpy comes with the rest
     from bench import curve, learning, pages, records, rounds, shed, space, stems, sun
+    from bench import lines as multiplied
 
     lines = []
-    for part in (curve, records, space, stems, shed, sun, learning):
+    for part in (curve, records, space, stems, shed, sun, learning, multiplied):
         forget()
         lines += part.lines()
     with garden_database():

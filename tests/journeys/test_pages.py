@@ -13,6 +13,7 @@ from elder.web.garden.models import Place
 from elder.web.record.models import Trial
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
+from elder.web.year.models import Multiplying
 from tests.factories import PersonFactory
 from tests.journeys.conftest import AXE, LAPTOP, PHONE, Complaints, enter, opened
 
@@ -88,6 +89,12 @@ def pages(harrow: str) -> list[str]:
         "record/trials/new/",
         f"record/trial/{Trial.objects.get(plant='tomato').pk}/",
         f"record/trial/{Trial.objects.get(plant='rosemary').pk}/sheet/",
+        "year/",
+        f"year/line/{Multiplying.objects.get().pk}/",
+        f"year/multiply/{mother.pk}/",
+        "year/winter/?plant=chard&stands=pot",
+        "year/long/",
+        f"year/long/s{StockPlant.objects.get(name='Pineapple in the tub').pk}/",
         "cut/",
         f"cut/want/{basil.pk}/",
         f"cut/batch/{batch.pk}/",

@@ -119,7 +119,7 @@ def tops(request: GardenRequest, key: str) -> HttpResponse:
 
 def _form(request: GardenRequest, line: WinterLine, *, strikes: bool) -> SeeToForm:
     many, count = line.many, line.standing.count
-    advised = max(many.tops, 1) if strikes and many else min(many.kept if many else count, count)
+    advised = max(many.tops, 1) if strikes and many else count
     start: dict[str, object] = {
         "count": advised,
         "wanted": many.wanted if many else count,
