@@ -64,7 +64,6 @@ def take(browser: Browser, address: str) -> None:
     laptop = page_of(browser, address, viewport=LAPTOP)
     garden = laptop.url.removesuffix("/season/")
     shoot(laptop, f"{garden}/season/", "season")
-    shoot(laptop, f"{garden}/season/fit/", "fit")
     shoot(laptop, f"{garden}/hand/", "windfall")
     shoot(laptop, f"{garden}/plant/tomato/", "plant")
     laptop.goto(f"{garden}/batches/")
@@ -81,11 +80,11 @@ def take(browser: Browser, address: str) -> None:
     phone = page_of(browser, address, viewport=PHONE, has_touch=True, is_mobile=True)
     the_bench(laptop, phone, garden)
     the_round(laptop, phone, garden)
+    the_year(laptop, garden)
 
 
 def the_bench(laptop: Page, phone: Page, garden: str) -> None:
-    """Stock, families, a sheet, a layout."""
-    shoot(laptop, f"{garden}/stock/", "stock")
+    """Families, a sheet."""
     laptop.goto(f"{garden}/stock/families/")
     laptop.get_by_role("link", name="Show the line of Ferry Lamp 2").click()
     laptop.wait_for_timeout(500)
@@ -114,7 +113,7 @@ def the_record(laptop: Page, garden: str) -> None:
 
 
 def the_round(laptop: Page, phone: Page, garden: str) -> None:
-    """The round on a laptop and a phone, a look as it is answered, its verdict."""
+    """The round on a laptop and a phone, a look as it is answered."""
     shoot(laptop, f"{garden}/round/", "round")
     shoot(phone, f"{garden}/round/", "phone-round")
     phone.get_by_role("link", name="I see something: Sweet potato ‘Low Tide’").click()
@@ -122,9 +121,21 @@ def the_round(laptop: Page, phone: Page, garden: str) -> None:
         phone.locator("label.sign-button", has_text=sign).click()
     phone.locator(".look-signs").scroll_into_view_if_needed()
     phone.screenshot(path=OUT / "phone-look.png")
-    phone.locator("[data-signs-button]").click()
-    phone.wait_for_url("**/round/look/*/*/")
-    shoot(laptop, phone.url, "verdict")
+
+
+def the_year(laptop: Page, garden: str) -> None:
+    """A line multiplied, a long crop; and, one press of the clock later, the winter list."""
+    laptop.goto(f"{garden}/year/")
+    laptop.get_by_role("link", name="Scented pelargonium").first.click()
+    laptop.wait_for_url("**/year/line/**")
+    shoot(laptop, laptop.url, "multiply")
+    laptop.goto(f"{garden}/year/long/")
+    laptop.get_by_role("link", name="Pineapple").first.click()
+    laptop.wait_for_url("**/year/long/s*/")
+    shoot(laptop, laptop.url, "long-crop")
+    laptop.get_by_role("button", name="to autumn").click()
+    laptop.wait_for_url("**/season/")
+    shoot(laptop, f"{garden}/year/winter/", "winter")
 
 
 if __name__ == "__main__":

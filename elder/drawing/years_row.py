@@ -21,11 +21,12 @@ DAYS_A_YEAR: Final = 365
 
 @dataclass(frozen=True)
 class PotMark:
-    """A pot: when, how many litres, whether it was done."""
+    """A pot: when, how many litres, whether it was done, and its size in words."""
 
     day: date
     litres: float
     done: bool
+    said: str = ""
 
 
 @dataclass(frozen=True)
@@ -63,8 +64,7 @@ def years_scene(row: YearsRow, words: str, *, height: int = SMALL) -> Scene:
             role = "years-pot years-pot-done" if pot.done else "years-pot"
             shapes.append(Mark(role, percent(axis.x(pot.day)), number(line), _pot(pot.litres, height)))
             if height >= LARGE:
-                said = f"{number(round(pot.litres, 1))} l"
-                shapes.append(Text("years-litres", percent(axis.x(pot.day)), number(line + 32), said, "middle"))
+                shapes.append(Text("years-litres", percent(axis.x(pot.day)), number(line + 32), pot.said, "middle"))
     x = percent(axis.x(row.today))
     shapes.append(Stroke("today", x, "14", x, number(line + 9)))
     return Scene(height, words, tuple(shapes))

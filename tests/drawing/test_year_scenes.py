@@ -84,7 +84,7 @@ def test_the_cold_reaches_as_far_as_its_winters_do() -> None:
 def years(**more: object) -> Scene:
     plain = {
         "start": date(2025, 1, 1), "end": date(2030, 1, 1), "today": date(2027, 4, 6), "since": date(2025, 7, 2),
-        "pots": [PotMark(date(2025, 7, 2), 3.8, True), PotMark(date(2028, 1, 1), 22, False)],
+        "pots": [PotMark(date(2025, 7, 2), 3.8, True, "3.8 litres"), PotMark(date(2028, 1, 1), 22, False, "22 litres")],
         "fruit": (date(2028, 3, 1), date(2028, 9, 1), date(2029, 6, 1)),
         "winters": [(date(2025, 11, 1), date(2026, 4, 1))],
     }  # fmt: skip
@@ -98,7 +98,7 @@ def test_a_row_of_years() -> None:
     assert life.x1 == f"{100 * 182 / days:.2f}%"
     assert life.x2 == "100%"
     assert [text.words for text in of(scene, Text, "month")] == ["2025", "2026", "2027", "2028", "2029"]
-    assert [text.words for text in of(scene, Text, "years-litres")] == ["3.8 l", "22 l"]
+    assert [text.words for text in of(scene, Text, "years-litres")] == ["3.8 litres", "22 litres"]
     pots = of(scene, Mark, "years-pot")
     assert ["years-pot-done" in pot.role for pot in pots] == [True, False]
     wide = [float(re.search(r"H([\d.]+)L", pot.d).group(1)) for pot in pots]  # type: ignore[union-attr]

@@ -12,6 +12,7 @@ from elder.drawing.years_row import QUIET, SMALL, PotMark, YearsRow, years_scene
 from elder.engine.year.long_crop import PotStep
 from elder.web.read.long_crops import LongCrop
 from elder.web.say.long_crops import crop_headline, crop_title, fruit_span
+from elder.web.say.units import shown_volume
 
 BEFORE: Final = timedelta(days=730)
 AFTER: Final = timedelta(days=5 * 365)
@@ -38,20 +39,25 @@ def years_of(crops: Sequence[LongCrop], today: date) -> tuple[date, date]:
     return date(first.year, 1, 1), min(last, today + MOST_AFTER)
 
 
-def row_of(crop: LongCrop, span: tuple[date, date], *, height: int = SMALL, labelled: bool = True) -> Scene:
+def row_of(crop: LongCrop, span: tuple[date, date], units: str, *, height: int = SMALL, labelled: bool = True) -> Scene:
     """Its row of years."""
     row = YearsRow(
         start=span[0],
         end=span[1],
         today=crop.today,
         since=crop.since,
-        pots=[PotMark(step.on, step.vessel.volume_l, step.done) for step in coming_steps(crop)],
+        pots=[_pot(step, units) for step in coming_steps(crop)],
         fruit=_awaited(crop),
         winters=_winters(crop, span),
         ended=crop.looks[-1].on if crop.has_ended else None,
         labelled=labelled,
     )
-    return years_scene(row, f"{crop_title(crop)}: {' '.join(crop_headline(crop))}", height=height)
+    return years_scene(row, f"{crop_title(crop)}: {' '.join(crop_headline(crop, units))}", height=height)
+
+
+def _pot(step: PotStep, units: str) -> PotMark:
+    litres = step.vessel.volume_l
+    return PotMark(step.on, litres, step.done, shown_volume(litres, units))
 
 
 def coming_steps(crop: LongCrop) -> list[PotStep]:
@@ -81,10 +87,10 @@ def _in_year(day: date, year: int) -> date:
     return day.replace(year=year, day=28) if (day.month, day.day) == (2, 29) else day.replace(year=year)
 
 
-def crop_lines(crops: Sequence[LongCrop], today: date, most: int | None = None) -> list[CropLine]:
+def crop_lines(crops: Sequence[LongCrop], today: date, units: str, most: int | None = None) -> list[CropLine]:
     """The crops in a list, all on the same years, told on the first row."""
     span, lines = years_of(crops, today), []
     for i, crop in enumerate(crops[:most]):
-        scene = row_of(crop, span, height=SMALL if i == 0 else QUIET, labelled=i == 0)
-        lines.append(CropLine(crop.key, crop_title(crop), crop.name, crop_headline(crop)[0], scene))
+        scene = row_of(crop, span, units, height=SMALL if i == 0 else QUIET, labelled=i == 0)
+        lines.append(CropLine(crop.key, crop_title(crop), crop.name, crop_headline(crop, units)[0], scene))
     return lines

@@ -48,6 +48,15 @@ WORDS: Final = (
          "or so of it. Hours of sun are possible ones, as if no cloud came."),
     Word("Batch", "batch", "Cuttings of one plant, cut on one day, rooted one way in one place."),
     Word("Mother", "mother", "The plant that cuttings are taken from. Its line is all that came from it."),
+    Word("Multiply", "multiply",
+         "To cut a plant's clones, and theirs, as soon as they are plants, until there are as many as you want. Each "
+         "lot is what is cut in one go; its plants count from the day nearly all that take ought to stand."),
+    Word("In the cold's reach", "reach",
+         "In more winters than you accept a night falls below what the plant bears where it stands. Roots in a pot are "
+         "taken to bear five degrees less cold than in a bed."),
+    Word("Stands for years", "long-crop",
+         "A crop whose first fruit is waited for, or anything kept in a pot: it climbs from pot to pot, and comes in "
+         "for its winters."),
     Word("Ready", "ready", "Rooted, grown on and hardened off: it may go out."),
     Word("Harden off", "harden-off", "To give a plant the open air by degrees, over a week or so, before it goes out."),
     Word("Look", "look", "Seeing to a batch: how many have roots, how many are lost, and what else can be seen."),

@@ -17,11 +17,11 @@ def crop_title(crop: LongCrop) -> str:
     return plant_words(crop.plant.name, crop.variety)
 
 
-def crop_headline(crop: LongCrop) -> tuple[str, str]:
+def crop_headline(crop: LongCrop, units: str) -> tuple[str, str]:
     """What it comes to, in a line; and what it is next wanted for."""
     if crop.has_ended:
         return "It has fruited, and ends.", follower_words(crop)
-    return fruit_words(crop) if crop.bears else "It gives as it grows.", pot_words(crop)
+    return fruit_words(crop) if crop.bears else "It gives as it grows.", pot_words(crop, units)
 
 
 def fruit_words(crop: LongCrop) -> str:
@@ -54,7 +54,7 @@ def follower_words(crop: LongCrop) -> str:
     return f"{follows} Its own fruit about {month_words(when.likely)}."
 
 
-def pot_words(crop: LongCrop) -> str:
+def pot_words(crop: LongCrop, units: str) -> str:
     """The next pot."""
     step = crop.next_pot
     if step is None:
@@ -62,11 +62,7 @@ def pot_words(crop: LongCrop) -> str:
     day = "now" if step.on <= crop.today else f"about {about(step.on, crop.today)}"
     if step.renewed:
         return f"Fresh mix {day}."
-    return f"Into {_size(step, 'metric')} {day}."
-
-
-def _size(step: PotStep, units: str) -> str:
-    return f"{shown_volume(step.vessel.volume_l, units)}"
+    return f"Into {shown_volume(step.vessel.volume_l, units)} {day}."
 
 
 def step_words(step: PotStep, crop: LongCrop, units: str) -> str:

@@ -15,7 +15,7 @@ from elder.web.read.winter import WinterLine, WinterList
 from elder.web.read.winter_cares import CareToday
 from elder.web.say.plants import plant_words
 from elder.web.say.units import shown_weight, temperature
-from elder.web.say.words import about, counted, day_words, listed, odds, plural, share_words
+from elder.web.say.words import about, counted, day_words, odds, plural, share_words
 
 DEEDS: Final = {
     WinterWay.POT_IN: "Carry in",
@@ -32,7 +32,13 @@ PAST: Final = {
     "covered": "Covered",
     "tops": "Tops struck",
 }
-SOON: Final = timedelta(days=14)
+# How what comes in is kept: common practice.
+KEEPING: Final = (
+    "Look under every leaf before it comes in, and let it stand apart for three weeks: what crawls comes with it.",
+    "Water less: when a finger deep is dry, and never into the crown. No feed until it grows again.",
+    "Nothing is sprayed that was cut within the fortnight; pick pests off by hand.",
+    "Covers come off on mild days, or what is under them rots.",
+)
 
 
 def named(line: WinterLine) -> str:
@@ -166,17 +172,3 @@ def second_words(one: CareToday, second: Second, today: date) -> str:
         return f"{gone}{alive} live: cut {cut} from them for {row.wanted}, {odds(second.chance)}."
     few = f"{odds(second.chance)} for {row.wanted}, 9 in 10 for {second.sure}"
     return f"{gone}{alive} live: {cut} are all they give; {few}."
-
-
-def keeping_words(found: WinterList) -> list[str]:
-    """How what comes in is kept: common practice."""
-    return [
-        "Look under every leaf before it comes in, and let it stand apart for three weeks: what crawls comes with it.",
-        "Water less: when a finger deep is dry, and never into the crown. No feed until it grows again.",
-        "Nothing is sprayed that was cut within the fortnight; pick pests off by hand.",
-    ]
-
-
-def listed_names(lines: list[WinterLine]) -> str:
-    """Several, by name."""
-    return listed(named(line) for line in lines)

@@ -75,7 +75,7 @@ def season_page(request: GardenRequest) -> SeasonPage:
         away=Want.objects.filter(garden=garden).exclude(closed_on=None).count(),
         starters=[] if reckonings else starters(garden, today),
         has_places=bool(reckonings) or garden.places.exists(),
-        crops=crop_lines(long_crops(garden, today, mothers), today, ROWS),
+        crops=crop_lines(long_crops(garden, today, mothers), today, request.user.units, ROWS),
     )
 
 

@@ -69,8 +69,8 @@ def crop_page(crop: LongCrop, units: str) -> CropPage:
         key=crop.key,
         title=crop_title(crop),
         name=crop.name,
-        headline=crop_headline(crop),
-        scene=row_of(crop, years_of([crop], crop.today), height=LARGE),
+        headline=crop_headline(crop, units),
+        scene=row_of(crop, years_of([crop], crop.today), units, height=LARGE),
         steps=[
             PotLine(
                 when=day_words(step.on, crop.today, weekday=False),

@@ -57,7 +57,7 @@ class OneLong:
 def crops(request: GardenRequest) -> HttpResponse:
     """Every crop that stands for years."""
     found = long_crops(request.garden, request.today)
-    return show(request, "year/long.html", LongList(crop_lines(found, request.today)))
+    return show(request, "year/long.html", LongList(crop_lines(found, request.today, request.user.units)))
 
 
 def crop_of(request: GardenRequest, key: str) -> LongCrop:

@@ -53,5 +53,5 @@ def year(request: GardenRequest) -> HttpResponse:
         cards.append(LineCard(row.pk, line_title(found), line_headline(found), scene_of(found, SMALL)))
     crops = long_crops(request.garden, request.today)
     winter = list_headline(winter_list(request.garden, request.today))
-    page = YearRoom(cards, winter, crop_lines(crops, request.today, SHOWN))
+    page = YearRoom(cards, winter, crop_lines(crops, request.today, request.user.units, SHOWN))
     return show(request, "year/year.html", page)

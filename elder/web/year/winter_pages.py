@@ -23,9 +23,9 @@ from elder.web.say.plants import plant_words
 from elder.web.say.units import shown_temperature, shown_weight, temperature_sign
 from elder.web.say.winter import (
     DEEDS,
+    KEEPING,
     PAST,
     care_words,
-    keeping_words,
     lift_line,
     list_headline,
     many_words,
@@ -98,7 +98,7 @@ class WinterPage:
     shelters: list[ShelterLine]
     carrying: str
     cares: list[tuple[str, list[CareLine]]]
-    keeping: list[str]
+    keeping: tuple[str, ...]
     mild: str
 
 
@@ -256,7 +256,7 @@ def page_of(
         shelters=shelter_lines(found, garden),
         carrying=carrying_words(found, units),
         cares=[(name, [care_line(one, today, units) for one in several]) for name, several in by_place(cares).items()],
-        keeping=keeping_words(found),
+        keeping=KEEPING,
         mild=mild_words(cares, ahead),
     )
 
