@@ -16,8 +16,8 @@ settings.load_profile("elder")
 
 # Sweeps: many lives, many gardens, many senders. What they run is run by others too, and the count doubles their time.
 SWEEPS = (
-    "test_acknowledged", "test_calibration", "test_cold", "test_learning", "test_lives", "test_properties",
-    "test_readers",
+    "test_acknowledged", "test_calibration", "test_cold", "test_learning", "test_lives", "test_multiply",
+    "test_properties", "test_readers",
     "test_true_chance", "test_windows", "test_years",
 )  # fmt: skip
 
