@@ -224,6 +224,15 @@ def test_days_to_a_plant_may_differ_by_the_day_and_come_round() -> None:
     assert found.last_cut == on(15)
 
 
+def test_what_would_not_make_it_now_waits_for_a_quicker_day() -> None:
+    """Twenty days to a plant in autumn and from day 60 on, a hundred between: the cut of day 30 waits for day 60."""
+    slow = (*([20] * 10), *([100] * 50), *([20] * 305))
+    line = Line(gives=3, again_days=30, first_take_days=300, days_to_plant=20, take=SURE, slow_days=slow)
+    found = multiply(line, 1, 1, on(100), TODAY)
+    assert [((lot.day - TODAY).days, (lot.plant_on - TODAY).days) for lot in found.lots] == [(0, 20), (60, 80)]
+    assert found.expected == 7
+
+
 def test_what_more_would_give() -> None:
     asked = wanted(MINT, 40, 200)
     mothers = first_mothers(2, TODAY)

@@ -153,8 +153,18 @@ class _Walk:
             here = self.ready.pop(day)
             if self.line.plant_on(day) <= self.last and day <= self.stop:
                 self._cut(day, here)
+            elif day < self.last_useful and day < self.stop:
+                self._wait(day, here)
             else:
                 self.uncut += sum(here.means.values()) + sum(group.count for group in here.firsts)
+
+    def _wait(self, day: int, here: _Ready) -> None:
+        """What would not make it now is cut on the first day that does: from autumn it may take longer than from
+        spring."""
+        later = next(one for one in range(day + 1, self.last_useful + 1) if self.line.plant_on(one) <= self.last)
+        self.add_clones(later, here.clones, here.means)
+        for group in here.firsts:
+            self.add_firsts(later, group)
 
     def _cut(self, day: int, here: _Ready) -> None:
         line = self.line

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Plant
-from elder.engine.year.winter import APART_WEEKS, CHECK_DAYS
+from elder.engine.place.weather import DayAhead
+from elder.engine.year.winter import APART_WEEKS, CHECK_DAYS, MILD_C
 from elder.web.garden.models import Garden
 from elder.web.read.mine import record_of
 from elder.web.year.models import Wintered
@@ -56,6 +57,15 @@ def _care(row: Wintered, today: date, tops_living: int | None) -> CareToday:
         next_check=last + timedelta(days=step),
         counts=row.lived is None and row.out_on is not None and today >= row.out_on,
     )
+
+
+def mild_today(cares: Iterable[CareToday], ahead: Sequence[DayAhead]) -> list[CareToday]:
+    """Which of those that are carried out on mild days may go out today: the nights about it stay well above what they
+    bear."""
+    if not ahead:
+        return []
+    low = min(day.low_c for day in ahead[:2])
+    return [one for one in cares if one.row.airs and one.row.lived is None and low > one.plant.frost_limit_c + MILD_C]
 
 
 def by_place(cares: Iterable[CareToday]) -> dict[str, list[CareToday]]:

@@ -13,8 +13,9 @@ from elder.web.garden.models import Garden
 from elder.web.read.lines import line_today
 from elder.web.read.long_crops import long_crops
 from elder.web.read.mothers import Known, known
+from elder.web.read.services import days_ahead
 from elder.web.read.winter import winter_list
-from elder.web.read.winter_cares import cares_today
+from elder.web.read.winter_cares import cares_today, mild_today
 from elder.web.year.models import Multiplying
 
 BEFORE_FROST: Final = timedelta(days=14)  # so long before its last day a line of the winter list is due (assumed)
@@ -23,8 +24,8 @@ POT_AHEAD: Final = timedelta(days=30)  # a pot for years is told so long ahead
 
 @dataclass(frozen=True)
 class YearTask:
-    """One thing to do of the year: ``kind`` lot, winter, look, count or pot; when, of which plant and how many; the
-    address it is done at, and a name that stays."""
+    """One thing to do of the year: ``kind`` lot, winter, look, count, mild or pot; when, of which plant and how many;
+    the address it is done at, and a name that stays."""
 
     kind: str
     due: date
@@ -80,7 +81,12 @@ def _winter(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTas
 
 
 def _cares(garden: Garden, today: date) -> Iterator[YearTask]:
-    for one in cares_today(garden, today):
+    cares = cares_today(garden, today)
+    for one in mild_today(cares, days_ahead(garden, today)) if cares else []:
+        path: tuple[str, int, int | str | None] = ("year-winter", garden.pk, None)
+        uid = f"winter:{one.row.pk}:mild"
+        yield YearTask("mild", today, one.plant.name, one.row.variety, one.alive, "", path, uid)
+    for one in cares:
         row, path = one.row, ("year-winter", garden.pk, None)
         if row.lived is not None:
             continue

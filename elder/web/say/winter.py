@@ -115,8 +115,9 @@ def many_words(many: HowMany, line: WinterLine) -> str:
     count = line.standing.count
     if many.kept > count and line.keep and line.way is not WinterWay.TOPS:
         chance = float(chance_at_least(min(many.mothers, count), count, chance_ready=1.0, take=line.keep))
-        alone = "Alone it" if count == 1 else f"Of {count} enough"
-        return f"{alone} comes through {odds(chance).removeprefix('about ')}; tops or more of them make it surer."
+        said = odds(chance)
+        comes = "it comes through alone" if count == 1 else f"enough of the {counted(count)} come through"
+        return f"{said[:1].upper()}{said[1:]} that {comes}; tops or more of them make it surer."
     kept = f"Keep {many.kept} for {many.wanted} in spring"
     if not many.cut:
         return f"{kept}, 9 times in 10."
@@ -166,7 +167,7 @@ def second_words(one: CareToday, second: Second, today: date) -> str:
     if not alive:
         return "None lived. Begin again from the bed, or from seed."
     if not second.cut:
-        return f"{gone}{alive} live: set them out from {about(row.out_on or today, today)}."
+        return f"{gone}{alive} live: pot them on, and set them out from {about(row.out_on or today, today)}."
     cut = plural(second.cut, plant.cutting_one, plant.cutting_many)
     if second.sure >= row.wanted:
         return f"{gone}{alive} live: cut {cut} from them for {row.wanted}, {odds(second.chance)}."

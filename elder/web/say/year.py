@@ -29,6 +29,8 @@ def year_task_words(task: YearTask, today: date, units: str) -> tuple[str, str]:
     if task.kind == "look":
         where = f" at {task.detail}" if task.detail else ""
         return LOOK, f"{name}{where}: under the leaves, and water only what is dry"
+    if task.kind == "mild":
+        return "Out for the day", f"{name}: it is mild; in again before dusk"
     if task.kind == "count":
         return "Count what lived", f"{name}, {plural(task.count, 'plant', 'plants')} by the last look"
     litres = shown_volume(float(task.detail), units)

@@ -17,6 +17,7 @@ from elder.web.say.lines import KEPT
 from elder.web.say.plants import way_words
 from elder.web.say.words import WEEKDAYS, day_words
 from elder.web.season.forms import SURE
+from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 from elder.web.ui.fields import Filled, Sent, choosing, count_field, day_field
 from elder.web.year.models import MOST_MULTIPLIED, Multiplying
@@ -110,8 +111,9 @@ def is_tuber(plant: Plant) -> bool:
     return plant.methods[0].form == "slip"
 
 
-def start_of(plant: Plant, places: Sequence[Place], today: date) -> dict[str, object]:
-    """What a line starts with: half of what a grown plant gives, cut again and first cut after as long as she takes."""
+def start_of(plant: Plant, places: Sequence[Place], today: date, last: Want | None = None) -> dict[str, object]:
+    """What a line starts with: half of what a grown plant gives, cut again and first cut after as long as she takes.
+    ``last``: the last want for it, whose places are taken."""
     tuber = is_tuber(plant)
     rooting = next((one for one in places if one.standing != Place.Standing.GROUND), places[0])
     return {
@@ -119,8 +121,8 @@ def start_of(plant: Plant, places: Sequence[Place], today: date) -> dict[str, ob
         "by": today + timedelta(days=USUAL_DAYS),
         "confidence": 0.9,
         "method": plant.ways[0].slug,
-        "rooting_place": str(rooting.pk),
-        "growing_place": str(rooting.pk),
+        "rooting_place": str(last.rooting_place_id if last else rooting.pk),
+        "growing_place": str(last.growing_place_id if last else rooting.pk),
         "gives": 0 if tuber else max(int(plant.gives * YOUNG_SHARE), 1),
         "again_days": plant.again_days,
         "first_take_days": plant.again_days,

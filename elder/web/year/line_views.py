@@ -13,13 +13,14 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.batches.undoing import untaking
 from elder.web.garden.access import GardenRequest, in_garden, may
-from elder.web.garden.models import Garden
+from elder.web.garden.models import Garden, Place
 from elder.web.garden.undo import Asked, Undo, Undone, takes_back
 from elder.web.read.lines import LineToday, line_today
 from elder.web.read.mothers import Known, known
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
 from elder.web.say.words import plural
+from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 from elder.web.ui.pages import show
 from elder.web.ui.parsing import sent_key
@@ -93,7 +94,9 @@ def new(request: GardenRequest, mother_id: int) -> HttpResponse:
         return redirect("year-multiply", garden.pk)
     alike = StockPlant.objects.filter(garden=garden, plant=mother.plant, variety=mother.variety, ended_on=None)
     mothers = [mother, *alike.exclude(pk=mother.pk)]
-    start = start_of(plant, places, today)
+    wants = Want.objects.filter(garden=garden, plant=mother.plant)
+    last = wants.exclude(rooting_place__standing=Place.Standing.GROUND).last()
+    start = start_of(plant, places, today, last)
     asked = wants_fragment(request)
     data = request.POST if request.method == "POST" else request.GET if asked else None
     form = LineForm(data, plant=plant, mothers=mothers, places=places, today=today, initial=start)

@@ -13,11 +13,11 @@ from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Caution, Method
 from elder.engine.place.weather import DayAhead
 from elder.engine.plan.wintering import lowest_nights
-from elder.engine.year.winter import MILD_C, Second, WinterWay, second_step
+from elder.engine.year.winter import Second, WinterWay, second_step
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, places_of
 from elder.web.read.winter import SURE, WinterLine, WinterList
-from elder.web.read.winter_cares import CareToday, by_place
+from elder.web.read.winter_cares import CareToday, by_place, mild_today
 from elder.web.read.winter_stands import BED
 from elder.web.say.plants import plant_words
 from elder.web.say.units import shown_temperature, shown_weight, temperature_sign
@@ -231,10 +231,7 @@ def second_of(one: CareToday) -> Second:
 
 def mild_words(cares: list[CareToday], ahead: tuple[DayAhead, ...]) -> str:
     """Which may go out for the day: the nights about it stay well above what they bear."""
-    if not ahead or not ahead[0:1]:
-        return ""
-    low = min(day.low_c for day in ahead[:2])
-    out = [one for one in cares if one.row.airs and one.row.lived is None and low > one.plant.frost_limit_c + MILD_C]
+    out = mild_today(cares, ahead)
     if not out:
         return ""
     names = ", ".join(plant_words(one.plant.name, one.row.variety) for one in out)
