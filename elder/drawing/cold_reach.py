@@ -15,10 +15,11 @@ from elder.engine.arrays import Floats
 LANE: Final = 22.0
 GROUND: Final = 46.0  # px under the line: the mound hangs there
 LEAST_LANES: Final = 3
-LETTER: Final = 0.0072  # of the width: about one letter
+LETTER: Final = 0.018  # of the width: about one letter on a phone, so that names stay apart there too
+MIDDLE: Final = 0.5  # names stand on the side where there is more room
 STUCK: Final = "M-3 0V-12H3V0L0 4Z"
 SMOOTH_C: Final = 0.7  # the mound is smoothed by so much, °C
-MOST_LANES: Final = 9
+MOST_LANES: Final = 12
 
 
 @dataclass(frozen=True)
@@ -73,7 +74,7 @@ def reach_scene(shown: Reach, words: str) -> Scene:
 
 def _label(limit: Limit, x: float, line: float, lane: int) -> list[Shape]:
     role, at, top = ("saved" if limit.saved else "bears"), percent(x), line - LANE * lane - 6
-    anchor, nudge = ("start", "7") if x + LETTER * len(limit.name) < 1 else ("end", "-7")
+    anchor, nudge = ("start", "7") if x < MIDDLE else ("end", "-7")
     return [
         Stroke(f"reach-stem reach-stem-{role}", at, number(top), at, number(line)),
         Mark(f"reach-label reach-label-{role}", at, number(top), STUCK),
@@ -87,7 +88,7 @@ def _lanes(limits: Sequence[Limit], x: Callable[[float], float]) -> list[int]:
     lanes = []
     for limit in limits:
         at, wide = x(limit.at_c), LETTER * (len(limit.name) + 2)
-        span = (at - 0.01, at + wide) if at + wide < 1 else (at - wide, at + 0.01)
+        span = (at - 0.01, at + wide) if at < MIDDLE else (at - wide, at + 0.01)
         lane = next((i for i, row in enumerate(taken) if all(span[1] < a or span[0] > b for a, b in row)), len(taken))
         if lane >= MOST_LANES:
             lane = MOST_LANES - 1
