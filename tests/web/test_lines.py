@@ -205,6 +205,14 @@ def test_a_tuber_gives_slips_for_weeks_and_is_no_plant(owner: Client, garden: Ga
     assert "It may wait" not in text(page(owner, "year-line", garden, row.pk))
 
 
+def test_room_that_its_plants_will_want(owner: Client, garden: Garden, mother: StockPlant) -> None:
+    small = PlaceFactory(garden=garden, name="Frame", standing="air", capacity={"pot": 10})
+    row = asked_line(garden, mother, wanted=30, by=date(2028, 3, 1), growing_place=small)
+    stands = round(found(row).shown.growth.expected(row.by))
+    words = f"about {stands} stand, at Frame until they go out, which holds 10: find room for {stands - 10} more."
+    assert words in text(page(owner, "year-line", garden, row.pk))
+
+
 def test_straight_into_the_ground_it_is_overstuck(owner: Client, garden: Garden, mother: StockPlant) -> None:
     bed = PlaceFactory(garden=garden, name="Hedge", standing="ground")
     row = asked_line(garden, mother, method="ground", rooting_place=bed, growing_place=bed, wanted=10)

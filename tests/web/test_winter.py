@@ -125,6 +125,10 @@ def test_carried_in_it_stands_there_in_every_book(
     sill = garden.places.get(name="Kitchen sill")
     shown = page(owner, "year-winter-do", garden, line_of(garden, "scented-pelargonium").standing.key)
     assert "Carry in: 6 × Scented pelargonium" in text(shown)
+    url = at("year-winter-do", garden, line_of(garden, "scented-pelargonium").standing.key)
+    asked = owner.get(url, {"wanted": 30}, HTTP_X_ALPINE_REQUEST="true").content.decode()
+    assert "for 30 in spring" in asked or "enough of the six come through" in asked
+    assert "<form" not in asked
     wrong = see_to(owner, garden, line_of(garden, "scented-pelargonium"), count=7)
     assert "At most 6." in text(wrong.content.decode())
     done = see_to(owner, garden, line_of(garden, "scented-pelargonium"), airs="on")

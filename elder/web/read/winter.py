@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property, lru_cache
 from typing import Final
@@ -206,3 +206,12 @@ def _left(shelter: Shelter, room: Mapping[object, float]) -> int:
 def _fill(shelter: Shelter, count: int, room: dict[object, float]) -> None:
     if shelter.room:
         room[shelter.key] = room.get(shelter.key, 1.0) - count / shelter.room
+
+
+def with_wanted(line: WinterLine, wanted: int) -> WinterLine:
+    """The same line for another number in spring."""
+    if line.keep is None:
+        return line
+    spring = next((way for way in line.standing.plant.ways if not way.direct), None)
+    many = how_many(line.standing.plant, spring, wanted, line.keep, SURE, tops=line.answer.tops)
+    return replace(line, many=many)

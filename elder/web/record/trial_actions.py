@@ -17,7 +17,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.record.models import ARM_LETTERS, Trial, TrialArm
 from elder.web.season.models import Want
-from elder.web.season.taking import Taken, take_batch
+from elder.web.season.taking import Taken, take_batch, want_spoken_for
 
 LOTS = random.SystemRandom()  # which stem goes into which jar: nobody's hand chooses
 
@@ -75,11 +75,12 @@ def take_arms(trial: Trial, key: UUID, garden: Garden, person: Person, today: da
 
 
 def _want_of(trial: Trial, arm: TrialArm, person: Person, today: date) -> Want:
-    """The want an arm is raised for: its plants are plants all the same. It is put away at once, for a trial stands
-    in the record and not on the season's board."""
+    """The want an arm is raised for: its plants are plants all the same."""
     take = handbook()[trial.plant].method(trial.method).take.mean
-    return Want.objects.create(
-        garden=trial.garden,
+    return want_spoken_for(
+        trial.garden,
+        person,
+        today,
         plant=trial.plant,
         variety=trial.variety,
         method=trial.method,
@@ -87,8 +88,6 @@ def _want_of(trial: Trial, arm: TrialArm, person: Person, today: date) -> Want:
         purpose=Want.Purpose.SPARE,
         rooting_place=arm.place,
         growing_place=arm.place,
-        made_by=person,
-        closed_on=today,
     )
 
 

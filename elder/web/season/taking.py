@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
+from typing import Any
 from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
@@ -46,6 +47,12 @@ class Taken:
     key: UUID | None = None
     seen: tuple[str, ...] = ()
     treatment: dict[str, str] = field(default_factory=dict)
+
+
+def want_spoken_for(garden: Garden, person: Person, today: date, **asked: Any) -> Want:
+    """A want behind a batch that something else speaks for, a trial or a line: kept, so that its plants are plants, and
+    put away at once, so that it does not stand on the season's board."""
+    return Want.objects.create(garden=garden, made_by=person, closed_on=today, **asked)
 
 
 @transaction.atomic

@@ -16,7 +16,7 @@ from elder.web.garden.models import Garden, Person, Place
 from elder.web.read.line_rows import Source
 from elder.web.read.lines import LineToday
 from elder.web.season.models import Want
-from elder.web.season.taking import Taken, take_batch
+from elder.web.season.taking import Taken, take_batch, want_spoken_for
 from elder.web.stock.models import StockPlant
 from elder.web.year.models import LineLot, Multiplying
 
@@ -99,11 +99,12 @@ def _cut_one(
 
 
 def _want_of(row: Multiplying, count: int, person: Person, today: date) -> Want:
-    """The want a lot is raised for: as many plants as are likely of it, by the line's day. It is put away at once, for
-    the line speaks for it and not the season's board."""
+    """The want a lot is raised for: as many plants as are likely of it, by the line's day."""
     take = handbook()[row.plant].method(row.method).take.mean
-    return Want.objects.create(
-        garden=row.garden,
+    return want_spoken_for(
+        row.garden,
+        person,
+        today,
         plant=row.plant,
         variety=row.variety,
         method=row.method,
@@ -112,8 +113,6 @@ def _want_of(row: Multiplying, count: int, person: Person, today: date) -> Want:
         purpose=Want.Purpose.SPARE,
         rooting_place=row.rooting_place,
         growing_place=row.growing_place,
-        made_by=person,
-        closed_on=today,
     )
 
 

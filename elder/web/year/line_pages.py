@@ -11,6 +11,7 @@ from elder.drawing.scene import Scene
 from elder.drawing.widening import HEIGHT, Rise, Runner, Widening, widening_scene
 from elder.engine.handbook.model import Caution
 from elder.web.read.lines import LineToday
+from elder.web.read.space import capacities
 from elder.web.say.lines import line_headline, line_title, lot_words, more_lines, shut_lines, shut_spans
 from elder.web.say.words import day_words, plural, sureness
 from elder.web.year.models import Multiplying
@@ -108,7 +109,11 @@ def room_lines(found: LineToday) -> list[str]:
         said.append(f"At most {busiest} root at one time, at {where}{holds}.")
     stands = round(plan.growth.expected(found.row.by))
     if stands and not found.method.direct:
-        said.append(f"In the end about {stands} stand, at {found.row.growing_place.name} until they go out.")
+        place = found.row.growing_place
+        room_there = capacities([place]).get((place.pk, "pot"), 0)
+        more = stands - room_there
+        short = f", which holds {room_there}: find room for {more} more" if room_there and more > 0 else ""
+        said.append(f"In the end about {stands} stand, at {place.name} until they go out{short}.")
     return said
 
 

@@ -18,7 +18,7 @@ from elder.web.garden.models import Garden, Person, Place
 from elder.web.garden.undo import Asked, Undo, Undone, takes_back
 from elder.web.read.winter import WinterLine
 from elder.web.season.models import Want
-from elder.web.season.taking import Taken, take_batch
+from elder.web.season.taking import Taken, take_batch, want_spoken_for
 from elder.web.stock.models import StockPlant
 from elder.web.year.models import WinterCheck, Wintered
 
@@ -106,8 +106,10 @@ def strike_tops(line: WinterLine, deed: SeenTo, winter: int, hands: Hands) -> Wi
     way, place = line.answer.tops, deed.place
     if way is None or place is None:
         raise ValueError("no tops may be struck of it")
-    want = Want.objects.create(
-        garden=hands.garden,
+    want = want_spoken_for(
+        hands.garden,
+        hands.person,
+        hands.today,
         plant=line.standing.plant.slug,
         variety=line.standing.variety,
         method=way.slug,
@@ -115,8 +117,6 @@ def strike_tops(line: WinterLine, deed: SeenTo, winter: int, hands: Hands) -> Wi
         purpose=Want.Purpose.WINTER,
         rooting_place=place,
         growing_place=place,
-        made_by=hands.person,
-        closed_on=hands.today,
     )
     taken = Taken(hands.today, deed.count, line.standing.name, place, place, key=uuid5(hands.key, "tops"))
     batch = take_batch(want, taken, garden=hands.garden, person=hands.person, today=hands.today)

@@ -13,11 +13,14 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.services import days_ahead
-from elder.web.read.winter import WinterLine, WinterList, one_more, winter_list
+from elder.web.read.winter import WinterLine, WinterList, one_more, winter_list, with_wanted
 from elder.web.read.winter_cares import cares_today
 from elder.web.say.refusals import refusal_words
 from elder.web.say.words import counted, plural
+from elder.web.ui.fields import MOST_TAKEN
 from elder.web.ui.pages import show
+from elder.web.ui.parsing import whole
+from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
 from elder.web.year import winter_actions
 from elder.web.year.models import Wintered
@@ -43,6 +46,14 @@ class SeeToPage:
     form: SeeToForm
     strikes: bool
     title: str
+
+
+@dataclass(frozen=True)
+class ManyPage:
+    """How many to keep, or to strike, for so many in spring."""
+
+    line: WinterTodo
+    strikes: bool
 
 
 @dataclass(frozen=True)
@@ -89,6 +100,8 @@ def see_to(request: GardenRequest, key: str) -> HttpResponse:
     line = _line(found, key)
     if not line.is_work or line.row is not None:
         return redirect("year-winter", request.garden.pk)
+    if wants_fragment(request):
+        return _answered(request, line, strikes=False)
     form = _form(request, line, strikes=False)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
@@ -107,6 +120,8 @@ def tops(request: GardenRequest, key: str) -> HttpResponse:
     line = _line(found, key)
     if line.answer.tops is None or line.tops_row is not None:
         return redirect("year-winter", request.garden.pk)
+    if wants_fragment(request):
+        return _answered(request, line, strikes=True)
     form = _form(request, line, strikes=True)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
@@ -115,6 +130,14 @@ def tops(request: GardenRequest, key: str) -> HttpResponse:
         row = winter_actions.strike_tops(line, deed, found.winter, hands)
         return _written(request, row, form, line, strikes=True)
     return _shown(request, line, form, strikes=True)
+
+
+def _answered(request: GardenRequest, line: WinterLine, *, strikes: bool) -> HttpResponse:
+    """How many it takes for the number that is being typed."""
+    wanted = whole(request.GET.get("wanted", ""))
+    asked = with_wanted(line, min(wanted, MOST_TAKEN)) if wanted else line
+    todo = todo_of(asked, request.garden, request.today, request.user.units)
+    return show(request, "year/winter_many.html", ManyPage(todo, strikes))
 
 
 def _form(request: GardenRequest, line: WinterLine, *, strikes: bool) -> SeeToForm:

@@ -13,4 +13,5 @@ document.addEventListener("alpine:init", function () {
   asks("containing", "container-answer");
   asks("floor", "floor-answer");
   asks("multiplying", "line-answer");
+  asks("wintering", "winter-many");
 });
