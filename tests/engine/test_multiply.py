@@ -128,6 +128,15 @@ def test_room_and_what_is_left_uncut_as_plain_seasons_have_it() -> None:
         assert sum(one.cuttings for one in busy) <= 20 + 1e-9
 
 
+def test_what_may_still_be_cut_again_is_not_left_uncut() -> None:
+    """Two cuttings a plant, again after fifteen days; the last cut that counts is day 40. The two plants of day 20 are
+    cut whole on 25, for on 40 they may be cut once more; there half of them and half of those of day 35 are left."""
+    line = Line(gives=2, again_days=15, first_take_days=5, days_to_plant=20, take=SURE)
+    found = multiply(line, 1, 1, on(60), TODAY, keep_uncut=0.5)
+    assert [((lot.day - TODAY).days, lot.count) for lot in found.lots] == [(0, 2), (15, 2), (25, 4), (30, 2), (40, 4)]
+    assert found.expected == 1 + 2 + 2 + 4 + 2 + 4
+
+
 def test_so_many_left_uncut_by_number() -> None:
     """With a take of one: 23 plants in all; of the eight cuttings of day 35 four plants are cut for the last time, the
     four of day 25 once more on 35. Leaving three uncut there takes six of them away."""
@@ -166,6 +175,13 @@ def test_the_latest_start_is_the_last_that_does() -> None:
         assert (again.chance >= 0.9) == does
     closed = Bench(frozenset({TODAY}))  # by the slow way, where days differ
     assert latest_start(asked, first_mothers(1, TODAY), closed) == last
+
+
+def test_begun_later_it_takes_the_days_of_that_season() -> None:
+    """Twenty days to a plant for a cut before day 50, sixty from then on; a hundred days: the last start is day 49."""
+    slow = (*([20] * 50), *([60] * 315))
+    line = Line(gives=3, again_days=400, first_take_days=300, days_to_plant=60, take=SURE, slow_days=slow)
+    assert latest_start(wanted(line, 4, 100), first_mothers(1, TODAY)) == on(49)
 
 
 def test_enough_is_the_fewest_that_do() -> None:

@@ -19,7 +19,7 @@ from elder.web.read.year_tasks import year_tasks
 from elder.web.rounds.calendar import dates_of
 from elder.web.stock.models import StockLook, StockPlant
 from elder.web.year.models import LineLot, Multiplying
-from tests.factories import PlaceFactory
+from tests.factories import PlaceFactory, WantFactory, take
 from tests.web.conftest import asked_line
 from tests.web.presses import TODAY, at, page, take_back, text, undo_on
 
@@ -175,6 +175,43 @@ def test_it_is_planned_anew_from_what_really_took(
     assert (second.generation, second.source_id, second.plants_cut) == (2, LineLot.objects.first().pk, 2)
     waits = sorted((one.plants, one.cut_from) for one in found(row, ripe).sources if one.lot == second.source_id)
     assert waits == [(2, ripe + timedelta(days=21)), (3, ripe)]
+
+
+def test_those_cut_last_wait_longest_and_what_was_given_away_is_gone(garden: Garden, mother: StockPlant) -> None:
+    """Six stand; three were cut thirty days ago, then two ten days ago; one was given away, one has died: of the four
+    left two wait for the later cut, and none for the earlier, whose 21 days are over."""
+    row = asked_line(garden, mother, by=date(2027, 12, 1))
+    today = date(2027, 6, 20)
+    sill = garden.places.get()
+
+    def lot(on: date, count: int, source: LineLot | None, cut: int) -> LineLot:
+        want = WantFactory(garden=garden, plant="mint", method="jar", rooting_place=sill, growing_place=sill)
+        generation = source.generation + 1 if source else 1
+        batch = take(want, on=on, count=count)
+        return LineLot.objects.create(
+            line=row,
+            batch=batch,
+            source=source,
+            generation=generation,
+            plants_cut=cut,
+            plant_on=on + timedelta(days=45),
+        )
+
+    first = lot(TODAY, 6, None, 1)
+    lines = [
+        Entry(kind="rooted", on=date(2027, 4, 4), count=6),
+        Entry(kind="potted", on=date(2027, 4, 5), count=6),
+        Entry(kind="given", on=date(2027, 6, 15), count=1, stage="potted"),
+        Entry(kind="lost", on=date(2027, 6, 16), count=1, stage="potted", why="pests"),
+    ]
+    assert not hasattr(actions.add_entries(first.batch, lines, today=today, person=None), "code")  # type: ignore[arg-type]
+    lot(today - timedelta(days=30), 9, first, 3)
+    lot(today - timedelta(days=10), 6, first, 2)
+    line = found(row, today)
+    waits = sorted((one.plants, one.cut_from) for one in line.sources if one.lot == first.pk)
+    assert waits == [(2, today), (2, today + timedelta(days=11))]
+    own = [one for one in line.rooting if one.generation == 1]
+    assert sum(sum(one.chances[1:]) for one in own) == pytest.approx(0.0, abs=1e-6)
 
 
 def test_what_cannot_be_is_said_with_what_can(owner: Client, garden: Garden, mother: StockPlant) -> None:

@@ -65,7 +65,10 @@ def test_where_nobody_said_it_has_climbed_its_ladder(owner: Client, garden: Gard
     assert "it is taken to have climbed its ladder" in shown
     assert "pH 5.5 to 6.5" in shown
     assert "Stand it in water for two hours first" in shown
-    assert [one for one in year_tasks(garden, TODAY) if one.kind == "pot"] == [], "nothing is asked on a guess"
+    soon = SINCE + timedelta(days=230)
+    assert crop(garden, soon).next_pot is not None
+    tasks = year_tasks(Garden.objects.get(pk=garden.pk), soon)
+    assert [one for one in tasks if one.kind == "pot"] == [], "nothing is asked on a guess"
 
 
 def test_a_pot_is_written_down_and_the_next_follows_from_it(
@@ -114,6 +117,17 @@ def test_what_was_seen_moves_its_fruit(owner: Client, garden: Garden, pineapple:
     shown = text(page(owner, "year-crop", garden, f"s{pineapple.pk}"))
     assert "It has fruited, and ends." in shown
     assert "3 pups: take two, keep one." in shown
+
+
+def test_a_flower_of_a_crop_that_is_over_says_nothing_of_the_next(garden: Garden) -> None:
+    fig = StockPlant.objects.create(
+        garden=garden, name="The fig", plant="fig", gives=9, again_days=330, since=SINCE, place=garden.places.get()
+    )
+    StockLook.objects.create(mother=fig, on=date(2026, 6, 1), growth="flowering")
+    assert crop(garden).flowered == date(2026, 6, 1)
+    StockLook.objects.create(mother=fig, on=date(2026, 12, 1), growth="resting")
+    assert crop(garden).flowered is None
+    assert not crop(garden).has_ended
 
 
 def test_a_clump_keeps_its_stalks(owner: Client, garden: Garden) -> None:
