@@ -178,8 +178,8 @@ def test_it_is_planned_anew_from_what_really_took(
 
 
 def test_those_cut_last_wait_longest_and_what_was_given_away_is_gone(garden: Garden, mother: StockPlant) -> None:
-    """Six stand; three were cut thirty days ago, then two ten days ago; one was given away, one has died: of the four
-    left two wait for the later cut, and none for the earlier, whose 21 days are over."""
+    """Six stand; three were cut fifteen days ago, then two ten days ago; one was given away, one has died: of the four
+    left two wait 21 days from the later cut, and only two from the earlier. It is those cut first that are gone."""
     row = asked_line(garden, mother, by=date(2027, 12, 1))
     today = date(2027, 6, 20)
     sill = garden.places.get()
@@ -205,11 +205,11 @@ def test_those_cut_last_wait_longest_and_what_was_given_away_is_gone(garden: Gar
         Entry(kind="lost", on=date(2027, 6, 16), count=1, stage="potted", why="pests"),
     ]
     assert not hasattr(actions.add_entries(first.batch, lines, today=today, person=None), "code")  # type: ignore[arg-type]
-    lot(today - timedelta(days=30), 9, first, 3)
+    lot(today - timedelta(days=15), 9, first, 3)
     lot(today - timedelta(days=10), 6, first, 2)
     line = found(row, today)
     waits = sorted((one.plants, one.cut_from) for one in line.sources if one.lot == first.pk)
-    assert waits == [(2, today), (2, today + timedelta(days=11))]
+    assert waits == [(2, today + timedelta(days=6)), (2, today + timedelta(days=11))]
     own = [one for one in line.rooting if one.generation == 1]
     assert sum(sum(one.chances[1:]) for one in own) == pytest.approx(0.0, abs=1e-6)
 
