@@ -276,3 +276,19 @@ def test_tomatoes_of_last_year_are_gone(owner: Client, garden: Garden) -> None:
         assert not hasattr(actions.add_entries(batch, lines, today=AUTUMN, person=None), "code")  # type: ignore[arg-type]
     stands = [line.standing for line in winter_list(Garden.objects.get(pk=garden.pk), AUTUMN).lines]
     assert [(one.plant.slug, one.count, one.in_pot) for one in stands] == [("tomato", 4, False)]
+
+
+def test_long_before_its_day_nothing_is_pressed(
+    owner: Client, garden: Garden, pelargoniums: Batch, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The list is read all the year; what it would have one do is offered from 75 days before its last day."""
+    due = line_of(garden, "scented-pelargonium").due
+    assert due is not None
+    later(monkeypatch, due - timedelta(days=76))
+    shown = page(owner, "year-winter", garden)
+    assert "Not before" in text(shown)
+    assert at("year-winter-do", garden, f"b{pelargoniums.pk}-pot-{pelargoniums.growing_place_id}") not in shown
+    later(monkeypatch, due - timedelta(days=75))
+    shown = page(owner, "year-winter", garden)
+    assert at("year-winter-do", garden, f"b{pelargoniums.pk}-pot-{pelargoniums.growing_place_id}") in shown
+    assert "nearly every winter would kill it" in text(shown)

@@ -15,7 +15,7 @@ from elder.web.read.winter import WinterLine, WinterList
 from elder.web.read.winter_cares import CareToday
 from elder.web.say.plants import plant_words
 from elder.web.say.units import shown_weight, temperature
-from elder.web.say.words import about, counted, day_words, odds, plural, share_words
+from elder.web.say.words import about, counted, day_words, odds, plural
 
 DEEDS: Final = {
     WinterWay.POT_IN: "Carry in",
@@ -79,11 +79,19 @@ def reason_words(line: WinterLine, units: str) -> str:
         if line.standing.place and line.standing.place.standing == Place.Standing.ROOM:
             return f"It stands indoors and bears {bears}."
         return f"It bears {bears} there; in one winter of ten it falls to {lowest}."
-    killed = share_words(answer.bare)
-    said = f"It bears {bears}, and it falls to {lowest} there in one winter of ten: {killed} of winters would kill it."
+    killed = winters_words(answer.bare)
+    said = f"It bears {bears}, and it falls to {lowest} there in one winter of ten: {killed} would kill it."
     if line.way is WinterWay.COVERED:
         return f"{said} Under a cover {odds(1 - answer.covered)} that it lives."
     return said
+
+
+def winters_words(share: float) -> str:
+    """So many winters: "nearly every winter", "5 winters of 10"."""
+    tenths = round(10 * share)
+    if tenths >= 10:
+        return "nearly every winter"
+    return f"{plural(tenths, 'winter', 'winters')} of 10" if tenths else "fewer than one winter of 10"
 
 
 def where_words(line: WinterLine, places: Mapping[int, Place], units: str) -> str:

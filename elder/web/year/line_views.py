@@ -78,8 +78,8 @@ def choose(request: GardenRequest) -> HttpResponse:
 
 
 def _choice(one: Known) -> MotherChoice:
-    many = one.plant.cutting_many
-    gives = f"{one.now} {many} now" if one.now else "rests now" if one.rests else f"no {many} just now"
+    words = ("pup", "pups") if one.seen.pups is not None else (one.plant.cutting_one, one.plant.cutting_many)
+    gives = f"{plural(one.now, *words)} now" if one.now else "rests now" if one.rests else f"no {words[1]} just now"
     return MotherChoice(one.row.pk, one.row.name, plant_words(one.plant.name, one.row.variety), gives)
 
 

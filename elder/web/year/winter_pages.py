@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 
 import numpy as np
 
@@ -13,7 +13,7 @@ from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Caution, Method
 from elder.engine.place.weather import DayAhead
 from elder.engine.plan.wintering import lowest_nights
-from elder.engine.year.winter import Second, WinterWay, second_step
+from elder.engine.year.winter import LIST_OPENS_DAYS, Second, WinterWay, second_step
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, places_of
 from elder.web.read.winter import SURE, WinterLine, WinterList
@@ -94,6 +94,7 @@ class WinterPage:
     scene: Scene
     todo: list[WinterTodo]
     stays: list[WinterTodo]
+    stays_words: str
     gone: list[WinterTodo]
     shelters: list[ShelterLine]
     carrying: str
@@ -109,6 +110,7 @@ def todo_of(line: WinterLine, garden: Garden, today: date, units: str) -> Winter
     many = many_words(line.many, line) if line.many and line.is_work else ""
     strikes = bool(line.answer.tops and line.many and line.answer.tops_until and line.answer.tops_until >= today)
     wanted = line.way is WinterWay.TOPS or line.answer.insured
+    is_open = due is None or due - timedelta(days=LIST_OPENS_DAYS) <= today
     return WinterTodo(
         key=line.standing.key,
         name=named(line),
@@ -123,8 +125,8 @@ def todo_of(line: WinterLine, garden: Garden, today: date, units: str) -> Winter
         worth=worth_words(line),
         done=_done(line.row, today),
         tops_done=_done(line.tops_row, today),
-        can_strike=strikes and wanted and line.tops_row is None,
-        can_do=line.is_work and line.way is not WinterWay.TOPS and line.row is None,
+        can_strike=strikes and wanted and is_open and line.tops_row is None,
+        can_do=line.is_work and is_open and line.way is not WinterWay.TOPS and line.row is None,
         caution=_caution(line),
     )
 
@@ -244,11 +246,13 @@ def page_of(
     """The page."""
     today = found.today
     lines = [(line, todo_of(line, garden, today, units)) for line in found.lines]
+    stays = [todo for line, todo in lines if line.way is WinterWay.LEFT]
     return WinterPage(
         headline=list_headline(found),
         scene=winter_scene(found, climate_of(garden), units),
         todo=[todo for line, todo in lines if line.is_work],
-        stays=[todo for line, todo in lines if line.way is WinterWay.LEFT],
+        stays=stays,
+        stays_words="One stays where it stands" if len(stays) == 1 else f"{len(stays)} stay where they stand",
         gone=[todo for line, todo in lines if line.way in (WinterWay.SOWN, WinterWay.LOST)],
         shelters=shelter_lines(found, garden),
         carrying=carrying_words(found, units),
