@@ -1,11 +1,17 @@
-"""A line multiplied the plain way, shared with nothing of the engine: day by day, plant group by plant group; and the
-same as a simulated season."""
+"""A line multiplied the plain way: day by day, plant group by plant group; the same as simulated seasons; and seasons
+in which every cutting is ready on a day of its own, by the engine's law of rooting."""
 
 from __future__ import annotations
 
 from collections import defaultdict
+from datetime import timedelta
 
 import numpy as np
+
+from elder.engine.chance.ready_by import ready_from_cut
+from elder.engine.setting import Setting
+from elder.engine.year.days_to_plant import FOLLOWED_DAYS
+from elder.engine.year.line import Line
 
 
 def plain_totals(
@@ -69,4 +75,42 @@ def lived_seasons(
             clones[day + again] += cutters
             clones[day + to_plant + first_take] += new
         found[season] = total
+    return found
+
+
+def lived_by_plan(
+    setting: Setting, line: Line, lots: list[tuple[int, int]], days: int, *, mother: tuple[int, int], seasons: int
+) -> np.ndarray:
+    """Plants on the last day where a gardener cuts what a plan says on its days, and no more, while every cutting is
+    ready on a day of its own: in one possible year a season, each lot with its own speed and take. ``mother`` gives so
+    many and again after so many days; ``lots``: (day, count)."""
+    draw = np.random.default_rng(5)
+    raising, take = setting.raising(harden=False), line.take
+    start = setting.today
+    ready_of = {day: ready_from_cut(raising, start + timedelta(days=day), FOLLOWED_DAYS).ready for day, _ in lots}
+    years_of = {day: raising.scenarios(start + timedelta(days=day + FOLLOWED_DAYS // 3)).year for day, _ in lots}
+    found = np.empty(seasons)
+    for season in range(seasons):
+        year = draw.choice(next(iter(years_of.values())))
+        ready: list[float] = []
+        cut_on: list[int] = []
+        mother_on = -10_000
+        for day, count in lots:
+            of_mother = min(mother[0], count) if day - mother_on >= mother[1] else 0
+            mother_on = day if of_mother else mother_on
+            may = [
+                i
+                for i, on in enumerate(ready)
+                if on + line.first_take_days <= day and cut_on[i] + line.again_days <= day
+            ]
+            cutters = may[: -(-(count - of_mother) // line.gives)]
+            for i in cutters:
+                cut_on[i] = day
+            cuttings = min(of_mother + line.gives * len(cutters), count)
+            took = draw.binomial(cuttings, draw.beta(take.mean * take.weight, (1 - take.mean) * take.weight))
+            speed = draw.choice(np.flatnonzero(years_of[day] == year))
+            by_day, luck = ready_of[day][speed], draw.random(took)
+            ready += np.where(luck < by_day[-1], day + np.searchsorted(by_day, luck), 10_000).tolist()
+            cut_on += [-10_000] * took
+        found[season] = 1 + sum(on <= days for on in ready)
     return found

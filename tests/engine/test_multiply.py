@@ -29,7 +29,7 @@ from elder.engine.year.multiply import (
     one_more_mother,
     overstick,
 )
-from tests.engine.plain_line import lived_seasons, plain_totals
+from tests.engine.plain_line import lived_by_plan, lived_seasons, plain_totals
 
 TODAY = date(2027, 4, 6)
 SURE = Take(1.0, 10)
@@ -318,3 +318,31 @@ def test_days_that_are_shut_by_wood_and_by_cold(north: Climate) -> None:
     wood = shut_days(gritty, TODAY, 365)
     assert wood[date(2027, 6, 1)] == "wood"
     assert date(2027, 9, 10) not in wood
+
+
+@pytest.mark.parametrize(
+    ("slug", "way", "gives", "again", "count", "days"),
+    [
+        ("scented-pelargonium", "gritty", 4, 35, 60, 200),
+        ("mint", "jar", 3, 21, 40, 180),
+        ("basil", "jar", 2, 14, 30, 130),
+    ],
+)
+def test_who_follows_the_plan_has_them_as_often_as_it_says(
+    north: Climate, sill: Place, slug: str, way: str, gives: int, again: int, count: int, days: int
+) -> None:
+    """A plan holds a lot back until nearly all of it stands. In life each cutting is ready on a day of its own, in years
+    warm and cold, lots quick and slow: cut once a week as the plan says and no more, it comes true as often as stated."""
+    plant = handbook()[slug]
+    setting = Setting(plant, plant.method(way), north, sill, sill, TODAY)
+    slow = days_to_plant(setting, TODAY, 365)
+    take = setting.method.plant_take.then(setting.after_roots)
+    line = Line(gives, again, again, max(slow), take, slow_days=slow)
+    weekly = frozenset(on(day) for day in range(days) if day % 7)
+    mother = CutGroup(1, TODAY, 0, gives=10, again_days=again)
+    plan = enough(wanted(line, count, days), (mother,), Bench(closed_days=weekly))
+    assert plan is not None
+    lots = [((lot.day - TODAY).days, lot.count) for lot in plan.lots]
+    lived = lived_by_plan(setting, line, lots, days, mother=(10, again), seasons=1500)
+    assert (lived >= count).mean() == pytest.approx(plan.chance, abs=0.045)
+    assert lived.mean() == pytest.approx(plan.expected, rel=0.05)
