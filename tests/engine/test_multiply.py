@@ -331,8 +331,8 @@ def test_days_that_are_shut_by_wood_and_by_cold(north: Climate) -> None:
 def test_who_follows_the_plan_has_them_as_often_as_it_says(
     north: Climate, sill: Place, slug: str, way: str, gives: int, again: int, count: int, days: int
 ) -> None:
-    """A plan holds a lot back until nearly all of it stands. In life each cutting is ready on a day of its own, in years
-    warm and cold, lots quick and slow: cut once a week as the plan says and no more, it comes true as often as stated."""
+    """A plan holds a lot back until nearly all of it stands. In life each cutting is ready on a day of its own, in
+    years warm and cold, lots quick and slow: cut as the plan says and no more, it comes true as often as stated."""
     plant = handbook()[slug]
     setting = Setting(plant, plant.method(way), north, sill, sill, TODAY)
     slow = days_to_plant(setting, TODAY, 365)
