@@ -97,6 +97,19 @@ def test_a_pot_is_written_down_and_the_next_follows_from_it(
     assert PotUp.objects.count() == 2
 
 
+def test_a_key_sent_twice_is_one_pot_and_one_of_each_plant(
+    owner: Client, garden: Garden, pineapple: StockPlant
+) -> None:
+    other = StockPlant.objects.create(
+        garden=garden, name="The other", plant="pineapple", gives=1, again_days=400, since=SINCE, place=pineapple.place
+    )
+    key = uuid4()
+    for row in (pineapple, pineapple, other):
+        data = {"container": "gallon", "on": "2026-06-01", "key": key}
+        assert owner.post(at("year-crop-pot", garden, f"s{row.pk}"), data).status_code == 302
+    assert [pineapple.pots.count(), other.pots.count()] == [1, 1]
+
+
 def test_what_was_seen_moves_its_fruit(owner: Client, garden: Garden, pineapple: StockPlant) -> None:
     before = crop(garden).fruit
     assert not before.seen

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 from typing import Unpack
-from uuid import UUID, uuid4
+from uuid import UUID, uuid4, uuid5
 
 from django import forms
 from django.http import Http404, HttpResponse
@@ -96,7 +96,8 @@ def pot_up(request: GardenRequest, key: str) -> HttpResponse:
         data = form.cleaned_data
         press: UUID = data.get("key") or uuid4()
         given = {"container": data["container"], "on": data["on"], "by": request.user}
-        row, _ = PotUp.objects.get_or_create(key=press, stock=found.stock, defaults=given)
+        own = uuid5(press, f"stock:{found.stock.pk}")  # nobody else's, whatever key was sent
+        row, _ = PotUp.objects.get_or_create(key=own, stock=found.stock, defaults=given)
         undo = Undo("pot-up", {"row": row.pk}).offered(request.garden)
         saved(request, f"crop-{key}", "Written down: its new pot.", undo=undo)
         return redirect("year-crop", request.garden.pk, key)

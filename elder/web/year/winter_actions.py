@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from uuid import UUID, uuid5
 
@@ -32,6 +32,10 @@ class Hands:
     today: date
     key: UUID
 
+    def own(self, *what: object) -> Hands:
+        """The same with a key that only this garden and this thing can have, whatever key was sent."""
+        return replace(self, key=uuid5(self.key, f"{self.garden.pk}:{':'.join(map(str, what))}"))
+
 
 @dataclass(frozen=True)
 class SeenTo:
@@ -47,7 +51,8 @@ class SeenTo:
 @transaction.atomic
 def see_to(line: WinterLine, deed: SeenTo, winter: int, hands: Hands) -> Wintered | Refusal:
     """Carry in, dig or cover what a line says. The same press twice does it once."""
-    again = Wintered.objects.filter(key=hands.key, garden=hands.garden).first()
+    hands = hands.own(line.standing.key, line.way)
+    again = Wintered.objects.filter(key=hands.key).first()
     if again:
         return again
     standing, way = line.standing, Wintered.DoneBy(line.way)
@@ -100,7 +105,8 @@ def _moved(batch_id: int, deed: SeenTo, place: Place, *, dug: bool, hands: Hands
 @transaction.atomic
 def strike_tops(line: WinterLine, deed: SeenTo, winter: int, hands: Hands) -> Wintered | Refusal:
     """Strike tops as insurance: a batch of their own, kept apart."""
-    again = Wintered.objects.filter(key=hands.key, garden=hands.garden).first()
+    hands = hands.own(line.standing.key, "tops")
+    again = Wintered.objects.filter(key=hands.key).first()
     if again:
         return again
     way, place = line.answer.tops, deed.place
@@ -132,7 +138,8 @@ def strike_tops(line: WinterLine, deed: SeenTo, winter: int, hands: Hands) -> Wi
 @transaction.atomic
 def check(row: Wintered, lost: int, *, pests: bool, hands: Hands) -> WinterCheck | Refusal:
     """Look what winters through: so many have died since."""
-    again = WinterCheck.objects.filter(key=hands.key, wintered=row).first()
+    hands = hands.own("check", row.pk)
+    again = WinterCheck.objects.filter(key=hands.key).first()
     if again:
         return again
     refused = _lose(row, lost, "pests" if pests else "unknown", hands)
