@@ -242,6 +242,29 @@ def test_a_tuber_gives_slips_for_weeks_and_is_no_plant(owner: Client, garden: Ga
     assert "It may wait" not in text(page(owner, "year-line", garden, row.pk))
 
 
+def test_each_take_leaves_the_tuber_one_less(owner: Client, garden: Garden) -> None:
+    """Of two takes one is cut today: one is left, in seven days; then it is spent, and its line has eight less."""
+    tuber = StockPlant.objects.create(
+        garden=garden, name="The tuber", plant="sweet-potato", gives=8, again_days=7, place=garden.places.get()
+    )
+    plain = {"plant": "sweet-potato", "gives": 0, "mothers_count": False, "mother_takes": 2, "wanted": 12}
+    row = asked_line(garden, tuber, **plain)
+    cut(owner, row, **{f"mother{tuber.pk}": 8})
+    assert [(lot.day, lot.count) for lot in found(row).whole.lots] == [(TODAY + timedelta(days=7), 8)]
+    Multiplying.objects.update(mother_takes=1)
+    spent = found(row)
+    assert (spent.whole.lots, [one for one in spent.sources if one.mother]) == ((), [])
+    assert spent.stands_now == 0
+
+
+def test_a_mother_that_gives_nothing_is_a_plant_all_the_same(garden: Garden, mother: StockPlant) -> None:
+    row = asked_line(garden, mother)
+    StockLook.objects.create(mother=mother, on=TODAY, shoots=2)
+    line = found(row)
+    assert line.sources == []
+    assert (line.stands_now, line.whole.lots, line.whole.expected) == (1, (), 1)
+
+
 def test_room_that_its_plants_will_want(owner: Client, garden: Garden, mother: StockPlant) -> None:
     small = PlaceFactory(garden=garden, name="Frame", standing="air", capacity={"pot": 10})
     row = asked_line(garden, mother, wanted=30, by=date(2028, 3, 1), growing_place=small)

@@ -126,11 +126,19 @@ def room_of(row: Multiplying, setting: Setting) -> int | None:
     return holds * stuck_in(setting.plant, setting.method, 1).each if holds else None
 
 
-def from_mothers(mothers: list[Known], today: date) -> list[Source]:
+def takes_left(row: Multiplying, mother: int, lots: Iterable[LotToday]) -> int | None:
+    """How often a tuber still gives: each lot that was cut of it is one time less; ``None`` for what is no tuber."""
+    if row.mother_takes is None:
+        return None
+    cut = {lot.batch.state.taken_on for lot in lots if lot.row.source_id is None and lot.batch.row.mother_id == mother}
+    return max(row.mother_takes - len(cut), 0)
+
+
+def from_mothers(row: Multiplying, mothers: list[Known], lots: list[LotToday], today: date) -> list[Source]:
     """What each first mother gives, and from when: what she has now, or all of it once it has come back."""
     found = []
     for one in mothers:
-        if one.row.ended_on or not one.giving.full:
+        if one.row.ended_on or not one.giving.full or takes_left(row, one.row.pk, lots) == 0:
             continue
         whole = one.giving.now >= one.giving.full or one.giving.full_on is None
         day = today if whole else one.giving.full_on or today
@@ -140,11 +148,21 @@ def from_mothers(mothers: list[Known], today: date) -> list[Source]:
     return found
 
 
-def group_of(source: Source, mothers: list[Known], row: Multiplying) -> CutGroup:
-    if source.mother is None:
-        return CutGroup(source.plants, source.cut_from, source.generation)
-    again = next(one.row.again_days for one in mothers if one.row.pk == source.mother)
-    return CutGroup(source.plants, source.cut_from, 0, source.gives, again, row.mother_takes)
+def groups_of(
+    sources: Iterable[Source], mothers: list[Known], row: Multiplying, lots: list[LotToday], today: date
+) -> tuple[CutGroup, ...]:
+    """Who stands of a line, and from when each may be cut. A mother that gives nothing is a plant all the same."""
+    found, giving = [], set()
+    for source in sources:
+        if source.mother is None:
+            found.append(CutGroup(source.plants, source.cut_from, source.generation))
+            continue
+        giving.add(source.mother)
+        again = next(one.row.again_days for one in mothers if one.row.pk == source.mother)
+        left = takes_left(row, source.mother, lots)
+        found.append(CutGroup(source.plants, source.cut_from, 0, source.gives, again, left))
+    idle = sum(1 for one in mothers if one.row.pk not in giving and not one.row.ended_on)
+    return (*found, CutGroup(idle, today, 0, takes=0)) if idle else tuple(found)
 
 
 def lots_of(row: Multiplying, garden: Garden, today: date) -> list[LotToday]:

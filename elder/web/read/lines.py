@@ -31,7 +31,7 @@ from elder.web.read.line_rows import (
     closed_days,
     from_lots,
     from_mothers,
-    group_of,
+    groups_of,
     line_of,
     line_setting,
     lots_of,
@@ -157,7 +157,7 @@ def line_today(row: Multiplying, garden: Garden, today: date, every: list[Known]
     shut = shut_on(setting, today, here)
     line = line_of(row, setting, slow_days(setting, today))
     closed = closed_days(row, shut, today)
-    sources = [*from_mothers(mothers, today), *from_lots(lots, row, today)]
+    sources = [*from_mothers(row, mothers, lots, today), *from_lots(lots, row, today)]
     wanted = LineWanted(line, row.wanted, row.by, today, row.confidence, row.mothers_count)
     return LineToday(
         row=row,
@@ -167,7 +167,7 @@ def line_today(row: Multiplying, garden: Garden, today: date, every: list[Known]
         shut={day: why for day, why in shut.items() if (day - today).days < horizon},
         mothers=mothers,
         lots=lots,
-        standing=tuple(group_of(one, mothers, row) for one in sources),
+        standing=groups_of(sources, mothers, row, lots, today),
         rooting=tuple(rooting for lot in lots for rooting in rooting_of(lot, row, today)),
         sources=sources,
     )
