@@ -20,7 +20,7 @@ from elder.web.read.winter_cares import cares_today
 from elder.web.read.year_tasks import year_tasks
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
-from elder.web.year.models import WinterCheck, Wintered
+from elder.web.year.models import PotUp, WinterCheck, Wintered
 from elder.web.year.winter_pages import mild_words
 from tests.factories import PlaceFactory, WantFactory, take
 from tests.web.presses import at, page, take_back, text, undo_on
@@ -116,6 +116,15 @@ def test_who_stands_where_and_how_heavy(owner: Client, garden: Garden, pelargoni
     shown = text(page(owner, "year-winter", garden))
     assert "10 pots to carry" in shown
     assert "Kitchen sill : 10 pots come; it holds 8, 2 too many" in shown.replace("sill:", "sill :")
+
+
+def test_a_mother_weighs_what_her_pot_does(owner: Client, garden: Garden) -> None:
+    """Forty litres at 1.25 to 1.3 kg a litre with the plant, and the pot: more than one person lifts from the floor."""
+    row = mother(garden, "banana", "Rack")
+    PotUp.objects.create(stock=row, key=uuid4(), container="gallon", on=date(2025, 5, 1))
+    PotUp.objects.create(stock=row, key=uuid4(), container="forty-litre", on=date(2026, 5, 1))
+    assert line_of(garden, "banana").standing.kg == pytest.approx(40 * 1.3 + 2.4, abs=3.0)
+    assert "two people, or slide it" in text(page(owner, "year-winter", garden))
 
 
 def test_carried_in_it_stands_there_in_every_book(

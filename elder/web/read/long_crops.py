@@ -36,7 +36,6 @@ from elder.web.read.mine import Told, record_of
 from elder.web.read.mothers import Known, known
 from elder.web.season.models import Want
 from elder.web.stock.models import StockLook, StockPlant
-from elder.web.year.models import PotUp
 
 LONG_DAYS: Final = 300  # what first crops later than this stands for years
 MOST_POTS: Final = 30  # a pot a year; more nobody looks at
@@ -158,12 +157,9 @@ class LongCrop:
 
 def long_crops(garden: Garden, today: date, every: list[Known] | None = None) -> list[LongCrop]:
     """Every one of a garden, mothers first. ``every``: the garden's mothers, where they are known already."""
-    pots: dict[int, list[PotUp]] = {}
-    for row in PotUp.objects.filter(stock__garden=garden):
-        pots.setdefault(row.stock_id, []).append(row)
     climate, kit = climate_of(garden), kit_of(garden)
     mothers = [
-        _of_mother(one, climate, kit, pots.get(one.row.pk, []), today)
+        _of_mother(one, climate, kit, today)
         for one in (known(garden, today) if every is None else every)
         if one.row.ended_on is None and _stands_for_years(one)
     ]
@@ -178,12 +174,12 @@ def _stands_for_years(one: Known) -> bool:
     return long or (in_pot and not one.plant.crops_before_frost)
 
 
-def _of_mother(one: Known, climate: Climate, kit: Kit, pots: list[PotUp], today: date) -> LongCrop:
+def _of_mother(one: Known, climate: Climate, kit: Kit, today: date) -> LongCrop:
     row, plant = one.row, one.plant
     method = _raised_by(row, plant)
     since = row.since or today
     in_pot = row.place is not None and row.place.standing != Place.Standing.GROUND
-    potted = [(pot.on, kit.used(pot.container)) for pot in pots]
+    potted = [(pot.on, kit.used(pot.container)) for pot in row.pots.all()]
     guessed = in_pot and not potted
     if guessed:
         potted = climbed(plant, method, since, today, kit)

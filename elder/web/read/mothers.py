@@ -44,7 +44,11 @@ class Known:
 
 def known(garden: Garden, today: date, *, only: int | None = None) -> list[Known]:
     """The mothers, those that give most first, the ended last."""
-    rows = StockPlant.objects.filter(garden=garden).select_related("place", "raised_from").prefetch_related("looks")
+    rows = (
+        StockPlant.objects.filter(garden=garden)
+        .select_related("place", "raised_from")
+        .prefetch_related("looks", "pots")
+    )
     if only is not None:
         rows = rows.filter(pk=only)
     takes, climate = takes_by_mother(garden), climate_of(garden)

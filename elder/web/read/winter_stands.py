@@ -71,7 +71,7 @@ def _mother(one: Known, garden: Garden) -> BeforeWinter:
         1,
         in_pot,
         place,
-        pot_kg(one.plant, garden) if in_pot else 0.0,
+        _mothers_kg(one, garden) if in_pot else 0.0,
         stock=one.row.pk,
     )
 
@@ -110,10 +110,17 @@ def _batch(told: Told, garden: Garden, count: int, *, in_pot: bool) -> BeforeWin
     )
 
 
-def pot_kg(plant: Plant, garden: Garden, method: Method | None = None) -> float:
-    """About what one pot of it weighs, watered: in its usual pot."""
+def _mothers_kg(one: Known, garden: Garden) -> float:
+    """What a mother's pot weighs, watered: of the pot it was last put into, where that was said."""
+    last = max(one.row.pots.all(), key=lambda pot: (pot.on, pot.pk), default=None)
+    return pot_kg(one.plant, garden, container=last.container if last else "")
+
+
+def pot_kg(plant: Plant, garden: Garden, method: Method | None = None, *, container: str = "") -> float:
+    """About what one pot of it weighs, watered: the one that is named, else its usual first."""
     way = method or next(iter(plant.methods), None)
     if way is None:
         return 0.0
     kit = kit_of(garden)
-    return weight_kg(final_pot(plant, way, {}, kit), wet_kg(plant, way, "potted", AsTreated({}, kit)))
+    vessel = kit.used(container) if container else final_pot(plant, way, {}, kit)
+    return weight_kg(vessel, wet_kg(plant, way, "potted", AsTreated({}, kit)))
