@@ -268,6 +268,7 @@ def test_out_for_the_day_when_it_is_mild(owner: Client, garden: Garden, pelargon
 def test_any_other_plant_may_be_asked_about(owner: Client, garden: Garden) -> None:
     asked = text(owner.get(at("year-winter", garden), {"plant": "chard", "stands": "bed"}).content.decode())
     assert "Chard: sown again in spring" in asked
+    assert "A rosette on a root, with no stem to strike." in asked
     empty = text(page(owner, "year-winter", garden))
     assert "Nothing need come in." in empty
 

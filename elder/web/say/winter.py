@@ -81,6 +81,9 @@ def reason_words(line: WinterLine, units: str) -> str:
         return f"It bears {bears} there; in one winter of ten it falls to {lowest}."
     killed = winters_words(answer.bare)
     said = f"It bears {bears}, and it falls to {lowest} there in one winter of ten: {killed} would kill it."
+    instead = line.standing.plant.instead
+    if instead and line.way in (WinterWay.SOWN, WinterWay.LOST):
+        return f"{said} {instead.text}"
     if line.way is WinterWay.COVERED:
         return f"{said} Under a cover {odds(1 - answer.covered)} that it lives."
     return said
