@@ -124,6 +124,8 @@ def many_words(many: HowMany, line: WinterLine) -> str:
     """How many to keep for so many in spring."""
     plant = line.standing.plant
     count = line.standing.count
+    if many.mothers > count > 1 and line.way is not WinterWay.TOPS:
+        return f"The {counted(count)} that stand are too few for {many.wanted} in spring, even if all live."
     if many.kept > count and line.keep and line.way is not WinterWay.TOPS:
         chance = float(chance_at_least(min(many.mothers, count), count, chance_ready=1.0, take=line.keep))
         said = odds(chance)

@@ -13,7 +13,7 @@ from elder.engine.handbook.model import Caution
 from elder.web.read.lines import LineToday
 from elder.web.read.space import capacities
 from elder.web.say.lines import line_headline, line_title, lot_words, more_lines, shut_lines, shut_spans
-from elder.web.say.words import day_words, plural, sureness
+from elder.web.say.words import day_words
 from elder.web.year.models import Multiplying
 
 
@@ -184,11 +184,6 @@ def done_lines(found: LineToday) -> list[DoneLine]:
         whence = lot.batch.row.stock_plant
         lines.append(DoneLine(f"{state.taken} cut {on}, from {whence}", ", ".join(came), lot.batch.row.pk))
     return lines
-
-
-def sure_words(found: LineToday) -> str:
-    """How sure somebody wants to be of how many."""
-    return f"{sureness(found.row.confidence)} for {plural(found.shown.sure, 'plant', 'plants')}"
 
 
 def planned_from(found: LineToday) -> dict[str, int]:

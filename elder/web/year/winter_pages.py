@@ -10,7 +10,7 @@ import numpy as np
 from elder.drawing.cold_reach import Limit, Reach, reach_scene
 from elder.drawing.scene import Scene
 from elder.engine.climate.climate import Climate
-from elder.engine.handbook.model import Caution, Method
+from elder.engine.handbook.model import Method
 from elder.engine.place.weather import DayAhead
 from elder.engine.plan.wintering import lowest_nights
 from elder.engine.year.winter import LIST_OPENS_DAYS, Second, WinterWay, second_step
@@ -260,11 +260,6 @@ def page_of(
         keeping=KEEPING,
         mild=mild_words(cares, ahead),
     )
-
-
-def cautions_of(line: WinterLine) -> list[Caution]:
-    """What to mind at the cut of its tops."""
-    return [one for one in line.standing.plant.cautions if one.at == "cut"]
 
 
 def places_for(garden: Garden) -> list[Place]:
