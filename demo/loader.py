@@ -15,6 +15,7 @@ from django.db import transaction
 
 from demo.entries import written
 from demo.lines import demo_line
+from demo.promises import demo_promise
 from demo.weather import invented_records
 from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
@@ -201,11 +202,13 @@ def _want(data: dict[str, Any], garden: Garden, places: dict[str, Place], person
 
 
 def _recorded(data: dict[str, Any], garden: Garden, places: dict[str, Place], person: Person) -> None:
-    """Trials, lines, and what plants cost to buy."""
+    """Trials, lines, promises, and what plants cost to buy."""
     for trial in data.get("trials", []):
         _trial(trial, garden, places, person)
     for line in data.get("lines", []):
         demo_line(line, garden, places, person)
+    for promise in data.get("promises", []):
+        demo_promise(promise, garden, places, person)
     for plant, price in data.get("prices", {}).items():
         say_price(garden, plant, Decimal(str(price)))
 

@@ -15,8 +15,10 @@ urlpatterns = [
     path("g/<int:garden_id>/", include("elder.web.shed.urls")),
     path("g/<int:garden_id>/", include("elder.web.record.urls")),
     path("g/<int:garden_id>/", include("elder.web.year.urls")),
+    path("g/<int:garden_id>/", include("elder.web.passing.urls")),
     path("", include("elder.web.rounds.open_urls")),
     path("", include("elder.web.cut.open_urls")),
+    path("", include("elder.web.passing.open_urls")),
     path("", include("elder.web.ui.urls")),
 ]
 

@@ -20,7 +20,13 @@ RefusalCode = Literal[
     # hormone
     "cannot_strengthen", "more_than_all", "not_positive",
     # a file
-    "no_days", "no_readings", "no_time_and_temperature", "not_json", "not_understood", "too_few", "too_long",
+    "no_days", "no_readings", "no_time_and_temperature", "not_json",
+    "not_so_many",
+    "plant_file_too_long",
+    "not_a_plant_file",
+    "newer_plant_file",
+    "plant_file_fault",
+    "name_taken", "not_understood", "too_few", "too_long",
     "too_many_readings",
 ]  # fmt: skip
 

@@ -37,6 +37,7 @@ INSTALLED_APPS = [
     "elder.web.shed",
     "elder.web.record",
     "elder.web.year",
+    "elder.web.passing",
 ]
 
 MIDDLEWARE = [
@@ -162,6 +163,7 @@ CRISPY_TEMPLATE_PACK = "bootstrap5"
 
 # Stand-ins shipped with Elder. Another service is a function of the same form: see docs/architecture.md.
 WEATHER_SERVICE = "elder.web.read.services.simulated_weather"
+WAY_SERVICE = "elder.web.read.services.simulated_way"
 BENCH_SENSORS = {"simulated": "elder.web.read.services.simulated_sensor"}
 LABEL_PRINTER = "elder.web.cut.printer.TrayPrinter"
 

@@ -103,11 +103,12 @@ STAYED: Final = Moves()
 class Aims:
     """What a batch is for, so far as it tells what was to be done and when: whether its plants are hardened, and the
     day they are to be ready (``None``: not known). ``standing``: only what still stands here counts, not what was
-    planted out or given away."""
+    planted out or given away. ``as_rooted``: they go as soon as they have roots, and are not potted here."""
 
     harden: bool = True
     ready_on: date | None = None
     standing: bool = False
+    as_rooted: bool = False
 
 
 PLAIN: Final = Aims()
@@ -167,6 +168,7 @@ def _stages(state: BatchState, setting: Setting, moves: Moves, aims: Aims, days:
     gained[: dried_days(state, method, setting.today)] = 0.0
     carried = moves.rooting if method.route.stays else moves.growing
     warm = units_along(setting.stands_at, carried, climate, plant.cardinals, state.taken_on, days)
+    method = method.handed_rooted if aims.as_rooted else method
     harden = method.harden_days if aims.harden else 0
     return Stages(
         rooting_units=np.cumsum(gained),

@@ -106,6 +106,11 @@ class Method:
         """Days from potted to established; nothing on a route that goes out from where it rooted."""
         return self.establish if self.route.establishes else None
 
+    @property
+    def handed_rooted(self) -> Method:
+        """The same for those that leave with bare roots, as soon as a look finds them: none is potted or hardened."""
+        return replace(self, establish=None, harden_days=0)
+
     def effort_minutes(self, count: int, days: float) -> float:
         """Hands' minutes for ``count`` cuttings that take ``days`` to root: striking them, and the visits."""
         return self.minutes_each * count + self.visits_a_week * days / 7 * VISIT_MINUTES

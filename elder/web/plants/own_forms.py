@@ -123,6 +123,18 @@ class OwnForm(forms.Form):
             self.add_error(None, f"It does not read as a plant: {str(error).splitlines()[0].partition(': ')[2]}.")
 
 
+def read_own(text: str) -> list[str]:
+    """What cannot be in a plant's text, in sentences; nothing where it reads."""
+    if why := unsafe(text):
+        return [why]
+    try:
+        load_text(text, "own-read-in")
+    except HandbookError as error:
+        return [f"Line {str(error).partition(':')[2]}"]
+    raw = raw_of(text)
+    return [*out_of_bounds(raw), *(words for _, words in out_of_order(raw))]
+
+
 class ReadInForm(forms.Form):
     """A plant written out as YAML, read in."""
 
@@ -135,14 +147,6 @@ class ReadInForm(forms.Form):
     def clean_text(self) -> str:
         """The text, if it reads as a plant."""
         text = str(self.cleaned_data["text"])
-        if why := unsafe(text):
-            raise forms.ValidationError(why)
-        try:
-            load_text(text, "own-read-in")
-        except HandbookError as error:
-            raise forms.ValidationError(f"Line {str(error).partition(':')[2]}") from error
-        raw = raw_of(text)
-        said = [*out_of_bounds(raw), *(words for _, words in out_of_order(raw))]
-        if said:
+        if said := read_own(text):
             raise forms.ValidationError(said)
         return text

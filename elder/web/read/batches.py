@@ -9,7 +9,7 @@ from functools import cached_property, lru_cache
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 
-from elder.engine.batch.forecast import STAYED, Aims, BatchForecast, Moves, forecast
+from elder.engine.batch.forecast import PLAIN, STAYED, Aims, BatchForecast, Moves, forecast
 from elder.engine.batch.history import newest_day, retold
 from elder.engine.batch.stands import Stood
 from elder.engine.batch.state import BatchState
@@ -54,9 +54,13 @@ class BatchToday:
     target: date
     window: tuple[date, date] | None
     as_soon_as_safe: bool = False
-    is_hardened: bool = True
-    is_reserve: bool = False
+    aims: Aims = PLAIN
     treated: AsTreated = USUAL
+
+    @property
+    def is_hardened(self) -> bool:
+        """Whether its plants are hardened off."""
+        return self.aims.harden
 
     @cached_property
     def stands(self) -> tuple[Stood, ...]:
@@ -155,8 +159,7 @@ def batch_today(
     today = max(today, newest_day(history.entries))  # where the day stepped back, a batch's own does not
     setting = setting_of(batch, garden, today)
     target = want.settled_by if want and want.settled_by else date.fromisoformat(batch.plan["target"])
-    reserve = want is not None and want.purpose == Want.Purpose.RESERVE
-    aims = Aims(want is None or want.purpose not in UNHARDENED, target, reserve)
+    aims = _aims(want, target)
     state, ahead = _forecast(
         history, setting, condition=condition_of(batch), aims=aims, moves=_moves(history.entries, garden)
     )
@@ -173,10 +176,17 @@ def batch_today(
         target=target,
         window=(date.fromisoformat(kept[0]), date.fromisoformat(kept[1])) if kept else None,
         as_soon_as_safe=want is not None and want.by is None,
-        is_hardened=aims.harden,
-        is_reserve=aims.standing,
+        aims=aims,
         treated=treated_as(batch, garden, want),
     )
+
+
+def _aims(want: Want | None, target: date) -> Aims:
+    """What a batch is for, by the want it was cut for."""
+    if want is None:
+        return Aims(ready_on=target)
+    reserve, rooted = want.purpose == Want.Purpose.RESERVE, want.handed_as == Want.HandedAs.ROOTED
+    return Aims(want.purpose not in UNHARDENED, target, reserve, rooted)
 
 
 def stands_of(batch: Batch, garden: Garden) -> tuple[Stood, ...]:
@@ -241,9 +251,7 @@ def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchF
     moves = replace(been, rooting=(*been.rooting, (batch.today, stood_at(place))))
     setting = setting_of(batch.row, garden, batch.today)
     take = condition_of(batch.row).lowers(setting.method.plant_take)
-    return forecast(
-        batch.state, setting, take=take, moves=moves, aims=Aims(batch.is_hardened, batch.target, batch.is_reserve)
-    )
+    return forecast(batch.state, setting, take=take, moves=moves, aims=batch.aims)
 
 
 def living(garden: Garden, today: date) -> list[BatchToday]:

@@ -14,6 +14,7 @@ from django.utils.module_loading import import_string
 from elder.engine.climate.climate import Climate
 from elder.engine.place.simulated_sensor import BenchSensor, SimulatedSensor
 from elder.engine.place.weather import DayAhead, SimulatedWeather, WeatherService
+from elder.engine.year.road import SimulatedWay, WayService
 from elder.web.garden.models import Garden, Place
 from elder.web.read.bounded import ServiceMissingError, bounded
 from elder.web.read.gardens import climate_of, place_of
@@ -34,6 +35,21 @@ def simulated_sensor(place: Place, garden: Garden) -> BenchSensor:
 
 def _seed(garden: Garden) -> int:
     return zlib.crc32(f"{garden.latitude:.2f},{garden.longitude:.2f},{SEASONING}".encode())
+
+
+def simulated_way(garden: Garden) -> WayService:
+    """Invented weather of the way from a garden, under the same weather as here."""
+    return SimulatedWay(_seed(garden))
+
+
+def way_ahead(garden: Garden, today: date, far_c: float) -> tuple[DayAhead, ...]:
+    """The days of the way to a place so many °C warmer; none where they are not to be had."""
+    service: WayService = import_string(settings.WAY_SERVICE)(garden)
+    climate = climate_of(garden)
+    try:
+        return tuple(bounded(lambda: service.days(climate, today=today, far_c=far_c), what="the weather of the way"))
+    except ServiceMissingError:
+        return ()
 
 
 def weather_of(garden: Garden) -> WeatherService:

@@ -251,6 +251,7 @@ def want_setting(row: Want, garden: Garden, today: date) -> Setting:
         assumptions = replace(assumptions, carry_nights=max(row.carry_nights, garden.carry_nights))
     shaded = is_shaded(row.rooting_place, garden)
     method = record.way_here(plant, method)
+    method = method.handed_rooted if row.handed_as == Want.HandedAs.ROOTED else method
     return Setting(plant, method, climate_of(garden), *places, today, assumptions, shaded)
 
 
@@ -284,8 +285,8 @@ def served_before(batch: Batch, row: Want) -> int:
     """Plants of a batch that go to wants served before this one: its own first, then the others as made."""
     if batch.want_id == row.pk or batch.pk is None:
         return 0
-    earlier = [want.total for want in batch.also_for.all() if want.pk < row.pk and want.closed_on is None]
-    own = batch.want.total if batch.want and batch.want.closed_on is None else 0
+    earlier = [want.claims for want in batch.also_for.all() if want.pk < row.pk]
+    own = batch.want.claims if batch.want else 0
     return own + sum(earlier)
 
 

@@ -1,5 +1,5 @@
-"""What the year asks for now and soon: lots of lines, the winter's list and its looks, pots of long crops. For round,
-season and calendar alike."""
+"""What the year asks for now and soon: lots of lines, the winter's list and its looks, pots of long crops, what is
+promised. For round, season and calendar alike."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from elder.web.garden.models import Garden
 from elder.web.read.lines import line_today
 from elder.web.read.long_crops import long_crops
 from elder.web.read.mothers import Known, known
+from elder.web.read.promises import open_promises
 from elder.web.read.services import days_ahead
 from elder.web.read.winter import winter_list
 from elder.web.read.winter_cares import cares_today, mild_today
@@ -24,8 +25,8 @@ POT_AHEAD: Final = timedelta(days=30)  # a pot for years is told so long ahead
 
 @dataclass(frozen=True)
 class YearTask:
-    """One thing to do of the year: ``kind`` lot, winter, look, count, mild or pot; when, of which plant and how many;
-    the address it is done at, and a name that stays."""
+    """One thing to do of the year: ``kind`` lot, winter, look, count, mild, pot, hand or short; when, of which plant and
+    how many; the address it is done at, and a name that stays."""
 
     kind: str
     due: date
@@ -43,7 +44,7 @@ def year_tasks(garden: Garden, today: date, *, ahead: int = 21, every: list[Know
     are known already."""
     every = every if every is not None else known(garden, today)
     found = [*_lots(garden, today, every), *_winter(garden, today, every)]
-    found += [*_cares(garden, today), *_pots(garden, today, every)]
+    found += [*_cares(garden, today), *_pots(garden, today, every), *_promised(garden, today, every)]
     return sorted((task for task in found if task.due <= add_days(today, ahead)), key=lambda task: (task.due, task.uid))
 
 
@@ -110,3 +111,16 @@ def _pots(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]
         path = ("year-crop", garden.pk, crop.key)
         litres = f"{step.vessel.volume_l:g}"
         yield YearTask("pot", step.on, crop.plant.name, crop.variety, 1, litres, path, f"crop:{crop.key}:pot")
+
+
+def _promised(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]:
+    """What is to be handed over, or sent so that it arrives; and what runs short, told as soon as it does."""
+    for one in open_promises(garden, today, every):
+        row, want = one.row, one.want
+        path = ("passing-one", garden.pk, row.pk)
+        leaves = one.by - timedelta(days=row.road_days if row.goes == row.Goes.PARCEL else 0)
+        named = one.plant.name, want.variety
+        if one.short:
+            yield YearTask("short", today, *named, one.short, row.who, path, f"promise:{row.pk}:short", one.by)
+        if one.word != "refused":
+            yield YearTask("hand", leaves, *named, row.left, row.who, path, f"promise:{row.pk}:hand", one.by)

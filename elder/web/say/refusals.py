@@ -247,5 +247,13 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     "no_time_and_temperature": lambda no: f"No line names a time and a temperature. The file begins: “{no['first']}”.",
     "no_readings": lambda no: f"Not one line could be read: {no['refused']} were refused.",
     "too_many_readings": lambda no: f"That file has {no['lines']} lines; at most {no['most']} are read at a time.",
+    "not_so_many": lambda no: f"No more than {no['stands']} stand there to be handed over.",
+    "plant_file_too_long": lambda no: f"That file is longer than any plant’s: at most {no['most_kb']} kB.",
+    "not_a_plant_file": lambda no: (
+        "That is no plant passed on by Elder: its file ends in .json and begins with its form."
+    ),
+    "newer_plant_file": lambda no: f"That file says “{no['form']}”, too new for this Elder.",
+    "plant_file_fault": lambda no: f"Something in that file cannot be: {no['where']}. Ask for it anew.",
+    "name_taken": lambda no: f"{no['name']} is the name of another mother here; give this one another.",
     "not_json": lambda no: f"That is not Elder’s JSON: {no['why']}.",
 }

@@ -33,5 +33,10 @@ def year_task_words(task: YearTask, today: date, units: str) -> tuple[str, str]:
         return "Out for the day", f"{name}: it is mild; in again before dusk"
     if task.kind == "count":
         return "Count what lived", f"{name}, {plural(task.count, 'plant', 'plants')} by the last look"
+    if task.kind == "hand":
+        return f"Hand over {task.count}", f"{name}, for {task.detail}"
+    if task.kind == "short":
+        by = f", promised for {about(task.last, today)}" if task.last else ""
+        return f"{task.count} short for {task.detail}", f"{name}{by}: say so, or cut more"
     litres = shown_volume(float(task.detail), units)
     return "Into a bigger pot", f"{name}: {litres}. Soak it first"

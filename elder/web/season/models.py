@@ -28,6 +28,11 @@ class Want(models.Model):
         # Asked for on the sheet only: kept as two wants, the plants carried over and the bed cut from them.
         OVER = "over", "next year’s bed, by way of winter"
 
+    class HandedAs(models.TextChoices):
+        PLANTS = "", "in pots, ready to plant"
+        ROOTED = "rooted", "rooted, out of their vessel"
+        UNROOTED = "unrooted", "unrooted, fresh from the cut"
+
     class Stock(models.TextChoices):
         USUAL = "usual", "as usual for the plant"
         INDOORS = "indoors", "indoors or under warm glass"
@@ -59,6 +64,9 @@ class Want(models.Model):
     made_by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
     closed_on = models.DateField(null=True, blank=True)
+    # What is promised to somebody may go as soon as it has roots, or unrooted; and so many of it have gone.
+    handed_as = models.CharField(max_length=8, choices=HandedAs, blank=True, default=HandedAs.PLANTS)
+    handed_over = models.PositiveSmallIntegerField(default=0)
     # Where a want ran short and its people settled for less: so many, or by then.
     settled_count = models.PositiveSmallIntegerField(null=True, blank=True)
     settled_by = models.DateField(null=True, blank=True)
@@ -73,3 +81,11 @@ class Want(models.Model):
     def total(self) -> int:
         """How many are to be grown: those wanted and the spares, or what was settled for."""
         return self.settled_count or self.wanted + self.spares
+
+    @property
+    def claims(self) -> int:
+        """How many plants of a batch are its own, before others are served: all it wants; once it is put away, what was
+        handed over for it and what was kept of that."""
+        if self.closed_on is None:
+            return self.total
+        return self.handed_over + self.spares if self.handed_over else 0

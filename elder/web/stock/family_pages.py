@@ -11,7 +11,7 @@ from elder.drawing.family import ROOMY_ROWS, family_scene
 from elder.drawing.scene import Scene
 from elder.engine.mother.lineage import OPEN_ROWS, Family, FamilyRow, Member, Took
 from elder.web.garden.access import GardenRequest
-from elder.web.read.families import NAMED
+from elder.web.read.families import FAR, NAMED
 from elder.web.say.words import about, counted, listed, plural
 
 
@@ -189,7 +189,7 @@ def _name_line(
 
 
 def _url(request: GardenRequest, key: str) -> str:
-    return "" if key.startswith(NAMED) else reverse("stock-plant", args=[request.garden.pk, key])
+    return "" if key.startswith((NAMED, FAR)) else reverse("stock-plant", args=[request.garden.pk, key])
 
 
 def _nested(
@@ -225,6 +225,8 @@ def _take(take: Took, request: GardenRequest, name: str = "") -> TakeLine:
     parts += [f"{take.lost} lost"] if take.lost else []
     parts += [f"{take.given} given away"] if take.given else []
     lives = f"{take.living} live" + (f", {take.where}" if take.where else "") if take.living else "none left"
+    if take.key.startswith(FAR):
+        return TakeLine("", f"{about(take.on, request.today)}: cut in another garden", name)
     url = reverse("batch", args=[request.garden.pk, take.key])
     return TakeLine(url, f"{about(take.on, request.today)}: {', '.join(parts)}; {lives}", name)
 

@@ -27,6 +27,7 @@ class StockPlant(models.Model):
         DISEASED = "diseased", "diseased, and destroyed"
         DUG = "dug", "dug out"
         GIVEN = "given", "given away"
+        LEFT = "left", "stands in another garden"
 
     garden = models.ForeignKey(Garden, on_delete=models.CASCADE, related_name="stock_plants")
     name = models.CharField(max_length=80)
@@ -50,6 +51,23 @@ class StockPlant(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Heritage(models.Model):
+    """The family a mother brought with her from another garden: ``line``, from what she was cut from back to the first,
+    each with its name, its days and how it was made (see ``formats/plant_file``); ``told`` what else came with her."""
+
+    stock = models.OneToOneField(StockPlant, on_delete=models.CASCADE, related_name="heritage")
+    key = models.UUIDField(unique=True)
+    line = models.JSONField(default=list)
+    told = models.JSONField(default=dict)
+    on = models.DateField()
+
+    class Meta:
+        verbose_name_plural = "heritages"
+
+    def __str__(self) -> str:
+        return f"{self.stock}, {len(self.line)} before"
 
 
 class StockLook(models.Model):

@@ -11,9 +11,11 @@ from elder.drawing.scene import Scene
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.read.lines import line_today
 from elder.web.read.long_crops import long_crops
+from elder.web.read.promises import open_promises
 from elder.web.read.winter import winter_list
 from elder.web.say.crop_rows import CropLine, crop_lines
 from elder.web.say.lines import line_headline, line_title
+from elder.web.say.promises import board_headline
 from elder.web.say.winter import list_headline
 from elder.web.ui.pages import show
 from elder.web.year.line_pages import scene_of
@@ -39,6 +41,7 @@ class YearRoom:
 
     lines: list[LineCard]
     winter: tuple[str, str]
+    promised: tuple[str, str]
     crops: list[CropLine]
 
 
@@ -53,5 +56,6 @@ def year(request: GardenRequest) -> HttpResponse:
         cards.append(LineCard(row.pk, line_title(found), line_headline(found), scene_of(found, SMALL)))
     crops = long_crops(request.garden, request.today)
     winter = list_headline(winter_list(request.garden, request.today))
-    page = YearRoom(cards, winter, crop_lines(crops, request.today, request.user.units, SHOWN))
+    promised = board_headline(open_promises(request.garden, request.today), request.today)
+    page = YearRoom(cards, winter, promised, crop_lines(crops, request.today, request.user.units, SHOWN))
     return show(request, "year/year.html", page)

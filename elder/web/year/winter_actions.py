@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date
-from uuid import UUID, uuid5
+from uuid import uuid5
 
 from django.db import transaction
 from django.shortcuts import get_object_or_404
@@ -14,27 +14,14 @@ from elder.engine.year.winter import WinterWay
 from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.undoing import strike_all
-from elder.web.garden.models import Garden, Person, Place
+from elder.web.garden.hands import Hands
+from elder.web.garden.models import Place
 from elder.web.garden.undo import Asked, Undo, Undone, takes_back
 from elder.web.read.winter import WinterLine
 from elder.web.season.models import Want
 from elder.web.season.taking import Taken, take_batch, want_spoken_for
 from elder.web.stock.models import StockPlant
 from elder.web.year.models import WinterCheck, Wintered
-
-
-@dataclass(frozen=True)
-class Hands:
-    """Who does it, when, in which garden, by which press."""
-
-    garden: Garden
-    person: Person
-    today: date
-    key: UUID
-
-    def own(self, *what: object) -> Hands:
-        """The same with a key that only this garden and this thing can have, whatever key was sent."""
-        return replace(self, key=uuid5(self.key, f"{self.garden.pk}:{':'.join(map(str, what))}"))
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.garden.hands import Hands
 from elder.web.read.services import days_ahead
 from elder.web.read.winter import WinterLine, WinterList, one_more, winter_list, with_wanted
 from elder.web.read.winter_cares import cares_today
@@ -24,7 +25,7 @@ from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
 from elder.web.year import winter_actions
 from elder.web.year.models import Wintered
-from elder.web.year.winter_actions import Hands, SeenTo, unseeing
+from elder.web.year.winter_actions import SeenTo, unseeing
 from elder.web.year.winter_forms import AskPlantForm, LivedForm, SeeToForm, WinterCheckForm
 from elder.web.year.winter_pages import WinterPage, WinterTodo, page_of, places_for, todo_of
 

@@ -14,4 +14,6 @@ document.addEventListener("alpine:init", function () {
   asks("floor", "floor-answer");
   asks("multiplying", "line-answer");
   asks("wintering", "winter-many");
+  asks("promising", "promise-answer");
+  asks("shooting", "shoots-answer");
 });
