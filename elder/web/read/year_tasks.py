@@ -25,8 +25,8 @@ POT_AHEAD: Final = timedelta(days=30)  # a pot for years is told so long ahead
 
 @dataclass(frozen=True)
 class YearTask:
-    """One thing to do of the year: ``kind`` lot, winter, look, count, mild, pot, hand or short; when, of which plant and
-    how many; the address it is done at, and a name that stays."""
+    """One thing to do of the year: ``kind`` lot, winter, look, count, mild, pot, hand or short; when, of which
+    plant and how many; the address it is done at, and a name that stays."""
 
     kind: str
     due: date
