@@ -15,6 +15,7 @@ from django.db import transaction
 
 from demo.entries import written
 from demo.lines import demo_line
+from demo.moves import demo_move
 from demo.promises import demo_promise
 from demo.weather import invented_records
 from elder.engine.handbook.loading import handbook
@@ -102,6 +103,8 @@ def _garden(data: dict[str, Any], household: Household, person: Person) -> None:
     _recorded(data, garden, places, person)
     for mother in data.get("mothers", []):
         _kept_from(mother, garden)
+    if "moved_from" in data and household.demo_day:
+        demo_move(data["moved_from"], garden, household, person)
     if "shed" in data and household.demo_day:
         _shed(data["shed"], Press(garden, person, household.demo_day, uuid4()))
     if household.demo_day:

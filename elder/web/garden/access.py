@@ -27,6 +27,8 @@ MAY: dict[str, frozenset[str]] = {
     "keep": frozenset({Role.OWNER}),  # places, climate, people
 }
 
+WRITES = frozenset({"tend", "plan"})  # what is not done any more in a garden that was left
+
 V = TypeVar("V", bound=Callable[..., HttpResponseBase])
 
 
@@ -87,6 +89,8 @@ def in_garden(verb: str) -> Callable[[V], V]:
             if not may(role, verb):
                 raise PermissionDenied(f"a {role} may not {verb} here")
             request.garden, request.role, request.today = garden, role, today_in(garden)
+            if garden.closed_on and verb in WRITES and request.method not in ("GET", "HEAD"):
+                raise PermissionDenied("this garden was left: its record stays as it is")
             return view(request, *args, **kwargs)
 
         return inside  # type: ignore[return-value]

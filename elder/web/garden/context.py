@@ -24,7 +24,7 @@ ROOM_AT: Final = {
     "places": "places", "place": "places",
     "shed": "shed",
     "record": "record", "trial": "record", "trials": "record",
-    "year": "year", "passing": "year",
+    "year": "year", "passing": "year", "moving": "year",
     "almanac": "almanac", "frost": "almanac", "records": "almanac",
     "garden": "garden", "person": "garden",
 }  # fmt: skip

@@ -107,6 +107,9 @@ class Garden(models.Model):
     stand_share = models.FloatField(default=0.95, validators=between(0.3, 1))
     # By what plans are made: see elder.engine.record.knowing.
     plan_by = models.CharField(max_length=8, choices=PlanBy, default=PlanBy.BOTH)
+    # The garden its people moved here from, whose record goes on teaching; and the day it was left itself.
+    came_from = models.ForeignKey("self", null=True, blank=True, on_delete=models.SET_NULL, related_name="went_to")
+    closed_on = models.DateField(null=True, blank=True)
     possible_years = models.PositiveSmallIntegerField(default=20, validators=between(10, 40))
 
     class Meta:

@@ -1,0 +1,1 @@
+"""Passed on: what is promised, handed over, taken in from another garden."""

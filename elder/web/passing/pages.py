@@ -140,9 +140,8 @@ def promise_page(found: PromiseToday, garden: Garden, units: str) -> PromisePage
     said = answer_given(garden, want)
     named = bool(want.variety)
     restricted = is_quarantined(found.plant)
-    cautions = (
-        variety_cautions(said.protected, said.quarantine, named=named, quarantined=restricted) if said else []
-    )  # fmt: skip
+    told = (said.protected, said.quarantine) if said else ("unknown", "unknown")
+    cautions = variety_cautions(*told, named=named, quarantined=restricted)
     cautions += [one.text for one in found.plant.cautions if one.at == "share"]
     open_ = row.over_on is None
     return PromisePage(

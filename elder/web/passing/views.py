@@ -146,7 +146,8 @@ def _answered(request: GardenRequest, form: PromiseForm) -> NewAnswer | None:
 def _promise_form(request: GardenRequest) -> PromiseForm:
     plants = sorted(clonable_here(request.garden).values(), key=lambda plant: plant.name)
     data = request.POST if request.method == "POST" else request.GET if wants_fragment(request) else None
-    start: dict[str, object] = {"wanted": 6, "spares": 0, "confidence": 0.9, "road_days": 2}
+    start: dict[str, object] = {"wanted": 6, "spares": 0, "confidence": 0.9, "road_days": 2, "how": "gift"}
+    start |= {"goes": "hand", "far_c": 0}
     start["by"] = request.today.fromordinal(request.today.toordinal() + USUAL_DAYS)
     start |= {name: request.GET[name] for name in ("plant", "variety", "wanted", "who") if name in request.GET}
     if "plant" not in start:

@@ -255,7 +255,10 @@ def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchF
 
 
 def living(garden: Garden, today: date) -> list[BatchToday]:
-    """Every batch with something left to be done, reckoned, in the same few queries whatever their number."""
+    """Every batch with something left to be done, reckoned, in the same few queries whatever their number; none in a
+    garden that was left."""
+    if garden.closed_on:
+        return []
     rows = Batch.objects.filter(garden=garden, over_on=None).select_related("want")
     written = living_histories(garden.pk)
     places, found = places_of(garden), []

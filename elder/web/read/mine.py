@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property, lru_cache
@@ -45,6 +45,7 @@ from elder.web.read.gardens import assumptions_of, climate_of, places_of, stood_
 from elder.web.read.histories import History, all_histories
 from elder.web.read.ways import condition_of, moves_along, way_of
 
+CARRIED_FROM = "carried_from"  # in a batch's plan: the batch of the garden before that it goes on from
 MOST_DAYS = 3 * 366  # a batch is followed so long at the most
 LAST_DUE = 20  # forecasts by which Elder judges whether it is too hopeful (assumed)
 GRACE_DAYS = 7  # past its day on which a plant still counts as ready by it: people are late (assumed)
@@ -128,6 +129,7 @@ class GardenRecord:
     assumed: Assumptions
     plan_by: PlanBy
     today: date
+    before: tuple[Told, ...] = ()  # of the garden these people moved from: they teach on, and are listed there
 
     @cached_property
     def due(self) -> tuple[Told, ...]:
@@ -161,23 +163,24 @@ class GardenRecord:
     @cached_property
     def luck(self) -> dict[int, int]:
         """Of each batch, by its key, the number of the luck it shares."""
-        found = lucks([(one.mother, one.state.taken_on) for one in self.told])
-        return {one.row.pk: luck for one, luck in zip(self.told, found, strict=True)}
+        found = lucks([(one.mother, one.state.taken_on) for one in (*self.before, *self.told)])
+        return {one.row.pk: luck for one, luck in zip((*self.before, *self.told), found, strict=True)}
 
     @cached_property
     def by_way(self) -> Mapping[tuple[str, str], tuple[Told, ...]]:
-        """What teaches of each way."""
-        found: dict[tuple[str, str], list[Told]] = defaultdict(list)
-        for one in self.told:
-            if one.teaches:
-                found[one.way].append(one)
-        return {way: tuple(batches) for way, batches in found.items()}
+        """What teaches of each way, of this garden alone."""
+        return _by_way(self.told)
+
+    @cached_property
+    def taught_by_way(self) -> Mapping[tuple[str, str], tuple[Told, ...]]:
+        """The same with the garden they were in before."""
+        return _by_way((*self.before, *self.told))
 
     def own(
         self, plant: Plant, method: Method, *, by: PlanBy = "both", but: Callable[[Told], bool] | None = None
     ) -> OwnWay | None:
         """What its own batches say of a way, ``None`` where there are none; ``but``: of which it is not asked."""
-        batches = [one for one in self.by_way.get((plant.slug, method.slug), ()) if but is None or not but(one)]
+        batches = [one for one in self.taught_by_way.get((plant.slug, method.slug), ()) if but is None or not but(one)]
         if not batches:
             return None
         prior = prior_of(method, plant.cardinals, self.assumed.speed_sd, by)
@@ -186,7 +189,7 @@ class GardenRecord:
 
     def after_roots(self, slug: str, *, but: int | None = None) -> Take:
         """Of a plant's rooted, the share that comes to stand, as this garden's batches have shown it."""
-        parts = [(one.row.plant == slug, one.after) for one in self.told if one.row.pk != but]
+        parts = [(one.row.plant == slug, one.after) for one in (*self.before, *self.told) if one.row.pk != but]
         own, others = (together(after for here, after in parts if here is mine) for mine in (True, False))
         general = AfterRoots() if self.plan_by == "handbook" else others
         prior = Take(self.assumed.stand_share, self.assumed.stand_weight)
@@ -215,10 +218,18 @@ class GardenRecord:
 
     def plant_here(self, plant: Plant) -> Plant:
         """A plant with all its ways as this garden plans with them."""
-        known = any(slug == plant.slug for slug, _ in self.by_way)
+        known = any(slug == plant.slug for slug, _ in self.taught_by_way)
         if self.plan_by == "handbook" or (not known and self.correction == 1.0):
             return plant
         return replace(plant, methods=tuple(self.way_here(plant, method) for method in plant.methods))
+
+
+def _by_way(told: Iterable[Told]) -> Mapping[tuple[str, str], tuple[Told, ...]]:
+    found: dict[tuple[str, str], list[Told]] = defaultdict(list)
+    for one in told:
+        if one.teaches:
+            found[one.way].append(one)
+    return {way: tuple(batches) for way, batches in found.items()}
 
 
 @lru_cache(maxsize=4096)
@@ -244,13 +255,22 @@ def _record_of(garden: Garden, today: date) -> GardenRecord:
         ready_by=KeyTextTransform("target", "plan"),
         wanted=KeyTransform("wanted", "plan"),
         forecast=KeyTransform("forecast", "plan"),
+        carried_from=KeyTransform(CARRIED_FROM, "plan"),
     )
     told = [
         _told(row, histories[row.pk], climate, places, today)
         for row in rows
         if row.pk in histories and histories[row.pk].is_begun
     ]
-    return GardenRecord(tuple(told), assumptions_of(garden), cast("PlanBy", garden.plan_by), today)
+    before = _before(garden, today, {getattr(one.row, "carried_from", None) for one in told})
+    return GardenRecord(tuple(told), assumptions_of(garden), cast("PlanBy", garden.plan_by), today, before)
+
+
+def _before(garden: Garden, today: date, carried: set[int | None]) -> tuple[Told, ...]:
+    """What was told in the garden these people moved from; what they carried here goes on here, and counts once."""
+    former = garden.came_from if garden.came_from_id else None
+    known = record_of(former, today) if former and former.closed_on else None
+    return tuple(one for one in (*known.before, *known.told) if one.row.pk not in carried) if known else ()
 
 
 def _told(row: Batch, history: History, climate: Climate, places: Mapping[int, EnginePlace], today: date) -> Told:

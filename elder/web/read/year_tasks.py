@@ -9,10 +9,12 @@ from datetime import date, timedelta
 from typing import Final
 
 from elder.engine.climate.day_of_year import add_days
+from elder.engine.year.moving import MoveWay
 from elder.web.garden.models import Garden
 from elder.web.read.lines import line_today
 from elder.web.read.long_crops import long_crops
 from elder.web.read.mothers import Known, known
+from elder.web.read.moves import in_pots_yet, move_today, open_move, watered_today
 from elder.web.read.promises import open_promises
 from elder.web.read.services import days_ahead
 from elder.web.read.winter import winter_list
@@ -25,8 +27,8 @@ POT_AHEAD: Final = timedelta(days=30)  # a pot for years is told so long ahead
 
 @dataclass(frozen=True)
 class YearTask:
-    """One thing to do of the year: ``kind`` lot, winter, look, count, mild, pot, hand or short; when, of which
-    plant and how many; the address it is done at, and a name that stays."""
+    """One thing to do of the year: ``kind`` lot, winter, look, count, mild, pot, hand, short, settle, dig, move,
+    water or daily; when, of which plant and how many; the address it is done at, and a name that stays."""
 
     kind: str
     due: date
@@ -42,9 +44,17 @@ class YearTask:
 def year_tasks(garden: Garden, today: date, *, ahead: int = 21, every: list[Known] | None = None) -> list[YearTask]:
     """Everything the year asks for up to so many days ahead, soonest first. ``every``: the garden's mothers, where they
     are known already."""
+    if garden.closed_on:  # it was left
+        return []
     every = every if every is not None else known(garden, today)
     found = [*_lots(garden, today, every), *_winter(garden, today, every)]
-    found += [*_cares(garden, today), *_pots(garden, today, every), *_promised(garden, today, every)]
+    found += [
+        *_cares(garden, today),
+        *_pots(garden, today, every),
+        *_promised(garden, today, every),
+        *_moving(garden, today, every),
+        *_moved(garden, today),
+    ]
     return sorted((task for task in found if task.due <= add_days(today, ahead)), key=lambda task: (task.due, task.uid))
 
 
@@ -124,3 +134,30 @@ def _promised(garden: Garden, today: date, every: list[Known]) -> Iterator[YearT
             yield YearTask("short", today, *named, one.short, row.who, path, f"promise:{row.pk}:short", one.by)
         if one.word != "refused":
             yield YearTask("hand", leaves, *named, row.left, row.who, path, f"promise:{row.pk}:hand", one.by)
+
+
+def _moving(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]:
+    """What a planned move asks for: the sale settled, what is dug, the day itself. Its cuttings stand in the season."""
+    row = open_move(garden)
+    if row is None:
+        return
+    path = ("moving-one", garden.pk, row.pk)
+    if row.asks.get("sale", {}).get("said") != "yes":
+        yield YearTask("settle", today, "", "", 0, "", path, f"move:{row.pk}:sale", row.day)
+    for one in move_today(row, garden, today, every).coming:
+        if one.way is MoveWay.DIG and not one.is_done and one.answer.dig:
+            start, last = one.answer.dig
+            yield YearTask("dig", start, one.standing.name, "", 1, "", path, f"move:{row.pk}:{one.key}", last)
+    yield YearTask("move", row.day, "", "", 0, row.to.name if row.to else "", path, f"move:{row.pk}", row.day)
+
+
+def _moved(garden: Garden, today: date) -> Iterator[YearTask]:
+    """At the new place: deep waterings once a week, and what stands in its pot looked at daily."""
+    path: tuple[str, int, int | str | None] = ("moving-here", garden.pk, None)
+    for one in watered_today(garden, today):
+        if one.next_day is not None and one.row.stock:
+            uid, litres = f"moved:{one.row.pk}:water", f"{one.row.water_l:g}"
+            yield YearTask("water", one.next_day, one.row.stock.name, "", 1, litres, path, uid)
+    potted = in_pots_yet(garden)
+    if potted:
+        yield YearTask("daily", today, "", "", len(potted), "", path, f"moved:{garden.pk}:daily")

@@ -27,6 +27,7 @@ SHELL: Final = (
     "elder/css/rooms/record.css",
     "elder/css/rooms/year.css",
     "elder/css/rooms/passing.css",
+    "elder/css/rooms/moving.css",
     "elder/js/shared/theme.js",
     "elder/js/shared/timezone.js",
     "elder/js/shared/whose.js",

@@ -142,6 +142,21 @@ def read_volume(value: float, units: str) -> float:
     return convert(value, "quart", "litre") if units == US else value
 
 
+def weight_in(kg: float, units: str) -> float:
+    """A weight as a number in the person's unit: kg, or pounds."""
+    return convert(kg, "kg", "lb") if units == US else kg
+
+
+def read_weight(value: float, units: str) -> float:
+    """A weight the person typed, in kg."""
+    return convert(value, "lb", "kg") if units == US else value
+
+
+def weight_sign(units: str) -> str:
+    """The unit a weight is typed in: kg or lb."""
+    return "lb" if units == US else "kg"
+
+
 def shown_weight(kg: float, units: str) -> str:
     """A weight in words: "1.3 kg", "3 lb"."""
     if units == US:

@@ -33,6 +33,8 @@ def year_task_words(task: YearTask, today: date, units: str) -> tuple[str, str]:
         return "Out for the day", f"{name}: it is mild; in again before dusk"
     if task.kind == "count":
         return "Count what lived", f"{name}, {plural(task.count, 'plant', 'plants')} by the last look"
+    if task.kind in MOVING:
+        return _moving_words(task, today, units)
     if task.kind == "hand":
         return f"Hand over {task.count}", f"{name}, for {task.detail}"
     if task.kind == "short":
@@ -40,3 +42,22 @@ def year_task_words(task: YearTask, today: date, units: str) -> tuple[str, str]:
         return f"{task.count} short for {task.detail}", f"{name}{by}: say so, or cut more"
     litres = shown_volume(float(task.detail), units)
     return "Into a bigger pot", f"{name}: {litres}. Soak it first"
+
+
+MOVING: Final = frozenset({"settle", "dig", "move", "water", "daily"})
+
+
+def _moving_words(task: YearTask, today: date, units: str) -> tuple[str, str]:
+    """What a move asks for, before it and after."""
+    if task.kind == "settle":
+        return "Settle the sale in writing", "what is planted may belong to the house; before anything is dug"
+    if task.kind == "dig":
+        by = f", by {about(task.last, today)}" if task.last else ""
+        return f"Dig {task.plant}", f"after rain{by}; a third of the foliage off, roots cut clean"
+    if task.kind == "move":
+        return "Move house", f"to {task.detail}: heavy pots low and in front" if task.detail else "heavy pots low"
+    if task.kind == "water":
+        litres = shown_volume(float(task.detail), units)
+        return f"Water {task.plant} deeply", f"{litres}, slowly, over the whole ball"
+    many = "one ball that stands" if task.count == 1 else f"{task.count} balls that stand"
+    return "Look at what came along", f"{many} in a pot yet: water what is dry a finger deep"
