@@ -10,6 +10,8 @@ from playwright.sync_api import Browser, Page, expect
 
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Place
+from elder.web.moving.models import HouseMove
+from elder.web.passing.models import Promise
 from elder.web.record.models import Trial
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
@@ -65,6 +67,7 @@ def pages(harrow: str) -> list[str]:
     want = Want.objects.get(variety="Low Tide", closed_on=None)
     basil = Want.objects.get(plant="basil", closed_on=None, garden__name="Harrow Stair")
     mother = StockPlant.objects.get(name="Ferry Lamp 2")
+    rosemary = Promise.objects.get(want__plant="rosemary")
     names = [
         "round/",
         f"round/look/{batch.pk}/",
@@ -100,6 +103,11 @@ def pages(harrow: str) -> list[str]:
         f"year/multiply/{mother.pk}/",
         "year/winter/?plant=chard&stands=pot",
         "year/long/",
+        "passing/",
+        "passing/new/",
+        f"passing/{rosemary.pk}/",
+        f"passing/{rosemary.pk}/slip/",
+        "passing/bring/",
         f"year/long/s{StockPlant.objects.get(name='Pineapple in the tub').pk}/",
         "cut/",
         f"cut/want/{basil.pk}/",
@@ -139,7 +147,21 @@ def pages(harrow: str) -> list[str]:
         f"batch/{batch.pk}/entry/{batch.entries.first().pk}/",
         "want/new/?plant=tomato&wanted=0&when=by",
     ]  # type: ignore[union-attr]
-    return [f"{harrow}/{name}" for name in names]
+    return [*(f"{harrow}/{name}" for name in names), *moves(harrow)]
+
+
+def moves(harrow: str) -> list[str]:
+    """The neighbour's move, its load, one plant of it, and the new place."""
+    move = HouseMove.objects.get()
+    there = harrow.rsplit("/", 1)[0]
+    here, plant = f"{there}/{move.garden_id}/moving/{move.pk}", move.plants.get(hedge_m__isnull=False)
+    return [
+        f"{here}/",
+        f"{here}/load/",
+        f"{here}/go/",
+        f"{here}/plant/{plant.what}/",
+        f"{there}/{move.to_id}/moving/here/",
+    ]
 
 
 # What stands past the edge of the screen, where nothing scrolls it into sight.

@@ -16,12 +16,18 @@ from elder.engine.handbook.own import copy_of, raw_of, relative_text, written
 from elder.web.batches.models import Batch, Photo
 from elder.web.cut.models import TrayLabel
 from elder.web.garden import access
+from elder.web.garden.hands import Hands
 from elder.web.garden.models import Person, RecordsDraft
+from elder.web.moving.actions import begin_move
+from elder.web.moving.models import HouseMove, MovedPlant
+from elder.web.passing.actions import make_promise
+from elder.web.passing.models import Promise
 from elder.web.plants.models import OwnPlant
 from elder.web.read import services
 from elder.web.record.models import Trial
 from elder.web.record.trial_actions import ArmAsked, ask_trial
 from elder.web.rounds import round as rounds
+from elder.web.season.models import Want
 from elder.web.shed.actions import keep_container
 from elder.web.shed.models import MixOrder
 from elder.web.stock.models import StockLook, StockPhoto, StockPlant
@@ -149,6 +155,36 @@ def asked_line(garden: Any, mother: StockPlant, **more: Any) -> Multiplying:
     return begin_line(row, [mother], garden, PersonFactory(), TODAY)
 
 
+def asked_promise(garden: Any, **more: Any) -> Promise:
+    """Six mint promised for June, nothing of it cut."""
+    place = garden.places.first()
+    plain: dict[str, Any] = {"plant": "mint", "method": "jar", "wanted": 6, "by": date(2027, 6, 12)}
+    row = {name: more.pop(name) for name in ("who", "how", "goes", "price", "swap", "road_days") if name in more}
+    reserved = more.pop("reserved", ())
+    want = Want(rooting_place=place, growing_place=place, purpose="gift", **{**plain, **more})
+    promise = Promise(**{"who": "the fair", **row})
+    return make_promise(promise, want, reserved, Hands(garden, PersonFactory(), TODAY, uuid4()))
+
+
+def asked_move(garden: Any, to: Any = None, day: date = date(2027, 10, 9), **more: Any) -> HouseMove:
+    """A move in October, to another garden of the household."""
+    there = to or GardenFactory(household=garden.household, name=f"There {uuid4()}")
+    if not there.places.exists():
+        PlaceFactory(garden=there, name="Sill there")
+    return begin_move(HouseMove(to=there, day=day, **more), Hands(garden, PersonFactory(), TODAY, uuid4()))
+
+
+def passed_on(garden: Any, mother: StockPlant) -> dict[str, Any]:
+    """A promise, a move, and a plant that came to this garden by another."""
+    promise, move = asked_promise(garden), asked_move(garden)
+    came = asked_move(GardenFactory(household=garden.household, name="Before"), garden)
+    moved = MovedPlant.objects.create(move=came, what="s1-bed-0", arrived=True, stock=mother, way="dig")
+    return {
+        "promise_id": promise.pk, "slip_key": promise.slip_key, "move_id": move.pk, "moved_id": moved.pk,
+        "moved_key": f"s{mother.pk}-bed-0",
+    }  # fmt: skip
+
+
 @pytest.fixture
 def address(garden: Any, today: date) -> Any:
     """The address of a name, with a want, batch, entry and place of the garden."""
@@ -196,6 +232,7 @@ def address(garden: Any, today: date) -> Any:
             on=TODAY,
         ).pk,
         "order_id": MixOrder.objects.create(garden=garden, recipe="light", vessel="bag", count=9, by=TODAY).pk,
+        **passed_on(garden, mother),
         "membership_id": garden.household.memberships.create(person=PersonFactory(), role="viewer").pk,
     }
     for person in Person.objects.all():

@@ -24,6 +24,7 @@ PLAIN = [
     "labels", "label-tray", "round", "round-sheet", "batches", "plants", "stock", "stock-families", "stock-new",
     "places", "place-new", "shed", "shed-mix", "shed-containers", "shed-list", "almanac", "frost", "records", "garden",
     "garden-edit", "assumptions", "words", "person-new", "year-long", "year-multiply",
+    "passing", "passing-new", "passing-bring", "moving", "moving-here",
 ]  # fmt: skip
 
 
@@ -75,6 +76,11 @@ def addresses(garden: Garden, turn: int) -> list[str]:
         rest += [reverse(name, args=[garden.pk, row.pk]) for row in rows]
     rest += [reverse("year-line", args=[garden.pk, row.pk]) for row in garden.multiplying.all()]
     rest += [reverse("year-line-new", args=[garden.pk, row.pk]) for row in garden.stock_plants.filter(ended_on=None)]
+    for promise in garden.promises.all():
+        rest += [reverse(name, args=[garden.pk, promise.pk]) for name in ("passing-one", "passing-slip")]
+    for move in garden.moves.all():
+        rest += [reverse(f"moving-{name}", args=[garden.pk, move.pk]) for name in ("one", "load", "go")]
+        rest += [reverse("moving-plant", args=[garden.pk, move.pk, row.what]) for row in move.plants.all()]
     rest += [
         reverse("year-crop", args=[garden.pk, crop.key])
         for crop in long_crops(garden, date.fromisoformat(ANY_DAY[turn]))
@@ -96,7 +102,7 @@ def test_the_demo_stands_on_any_day_and_every_page_reads_well(
     found = set()
     for garden in gardens_of(Person.objects.get(username="gardener")):
         for url in addresses(garden, ANY_DAY.index(day)):
-            answer = client.get(url)
+            answer = client.get(url, follow=True)
             assert answer.status_code == 200, url
             text = text_of(answer.content.decode())
             for kind, fault in faults.items():

@@ -16,7 +16,7 @@ urlpatterns = [
     path("moving/<int:move_id>/ask/", views.ask, name="moving-ask"),
     path("moving/<int:move_id>/off/", views.off, name="moving-off"),
     path("moving/<int:move_id>/go/", views.go, name="moving-go"),
-    path("moving/<int:move_id>/plant/<slug:what>/", views.plant, name="moving-plant"),
-    path("moving/<int:move_id>/cut/<slug:what>/", views.cut, name="moving-cut"),
-    path("moving/<int:move_id>/done/<slug:what>/", views.done, name="moving-done"),
+    path("moving/<int:move_id>/plant/<slug:moved_key>/", views.plant, name="moving-plant"),
+    path("moving/<int:move_id>/cut/<slug:moved_key>/", views.cut, name="moving-cut"),
+    path("moving/<int:move_id>/done/<slug:moved_key>/", views.done, name="moving-done"),
 ]

@@ -144,14 +144,14 @@ def change(request: GardenRequest, move_id: int) -> HttpResponse:
 
 @require_http_methods(["GET", "POST"])
 @in_garden("plan")
-def plant(request: GardenRequest, move_id: int, what: str) -> HttpResponse:
+def plant(request: GardenRequest, move_id: int, moved_key: str) -> HttpResponse:
     """Decide for one plant: how it comes, how tall it is, how long a hedge of it."""
     found = _open(request, move_id)
-    chosen = _plant(found, what)
+    chosen = _plant(found, moved_key)
     form = DecideForm(request.POST if request.method == "POST" else None, one=chosen, units=request.user.units)
     if request.method == "POST" and form.is_valid():
-        actions.decide(found.row, what, form.decided())
-        saved(request, f"moving-{what}", "Kept.")
+        actions.decide(found.row, moved_key, form.decided())
+        saved(request, f"moving-{moved_key}", "Kept.")
         return redirect("moving-one", request.garden.pk, move_id)
     line = line_of(chosen, found.row, request.today, request.user.units)
     return show(request, "moving/plant.html", DecidePage(line, form, found.row))
@@ -159,10 +159,10 @@ def plant(request: GardenRequest, move_id: int, what: str) -> HttpResponse:
 
 @require_POST
 @in_garden("plan")
-def cut(request: GardenRequest, move_id: int, what: str) -> HttpResponse:
+def cut(request: GardenRequest, move_id: int, moved_key: str) -> HttpResponse:
     """Want its cuttings, so that the season counts them in."""
     found = _open(request, move_id)
-    chosen = _plant(found, what)
+    chosen = _plant(found, moved_key)
     hands = Hands(request.garden, request.user, request.today, sent_key(request.POST.get("key")) or uuid4())
     want = actions.cut_for(found.row, chosen, hands)
     if want is None:
@@ -174,15 +174,15 @@ def cut(request: GardenRequest, move_id: int, what: str) -> HttpResponse:
 
 @require_POST
 @in_garden("tend")
-def done(request: GardenRequest, move_id: int, what: str) -> HttpResponse:
+def done(request: GardenRequest, move_id: int, moved_key: str) -> HttpResponse:
     """It is dug and potted, or its seed is gathered."""
     found = _open(request, move_id)
     hands = Hands(request.garden, request.user, request.today, sent_key(request.POST.get("key")) or uuid4())
-    row = actions.mark_done(found.row, _plant(found, what), hands)
+    row = actions.mark_done(found.row, _plant(found, moved_key), hands)
     if isinstance(row, Refusal):
         messages.error(request, refusal_words(row, request.today))
     else:
-        saved(request, f"moving-{what}", "Written down.", undo=actions.undoing(row).offered(request.garden))
+        saved(request, f"moving-{moved_key}", "Written down.", undo=actions.undoing(row).offered(request.garden))
     return redirect("moving-one", request.garden.pk, move_id)
 
 

@@ -139,7 +139,7 @@ def move_today(row: HouseMove, garden: Garden, today: date, every: list[Known] |
 def _coming(
     standing: BeforeWinter,
     row: MovedPlant | None,
-    about: tuple[HouseMove, Garden, Climate, Climate | None],
+    about: tuple[HouseMove, Garden, Climate | None],
     today: date,
 ) -> Coming:
     move, garden, there = about
@@ -181,8 +181,8 @@ def _raised(one: Coming, move: HouseMove, garden: Garden, today: date) -> list[R
 
 
 def cuttings_want(one: Coming, move: HouseMove, garden: Garden, method: Method) -> Want | None:
-    """So many young plants of it, ready by the day before the move, kept nowhere; ``None`` where there is no place to strike
-    them."""
+    """So many young plants of it, ready by the day before the move, kept nowhere; ``None`` where there is no place to
+    strike them."""
     places = [place for place in places_of(garden).values() if place.standing != "ground"]
     if not places:
         return None
