@@ -29,6 +29,12 @@ def north() -> Climate:
 
 
 @pytest.fixture(scope="session")
+def quenby() -> Climate:
+    """The worked example's garden, its frosts as model.md gives them: last 19 April ± , first 25 October."""
+    return Climate(52.6, -4.1, 60, "Europe/London", Normals(T_MIN, T_MAX), Frost(by_hand(109, 129), by_hand(297, 280)))
+
+
+@pytest.fixture(scope="session")
 def south() -> Climate:
     """The same garden six months on, below the equator."""
     frost = Frost(by_hand(100 + 182, 121 + 182), by_hand(319 - 183, 299 - 183))

@@ -10,8 +10,6 @@ from scipy.stats import betabinom, binom
 
 from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
-from elder.engine.climate.frost import Frost, by_hand
-from elder.engine.climate.normals import Normals
 from elder.engine.climate.records import DailyRecords
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
@@ -29,7 +27,6 @@ from elder.engine.year.winter import (
     winter_answer,
     winter_of,
 )
-from tests.engine.conftest import T_MAX, T_MIN
 from tests.engine.stations import station
 
 AIR, BED = Place("air"), Place("air")
@@ -42,12 +39,6 @@ SHELTERS = (
 )
 AUTUMN = date(2027, 9, 20)
 RISK = 0.10
-
-
-@pytest.fixture(scope="module")
-def quenby() -> Climate:
-    """The worked example's garden, its frosts as model.md gives them: last 19 April ± , first 25 October."""
-    return Climate(52.6, -4.1, 60, "Europe/London", Normals(T_MIN, T_MAX), Frost(by_hand(109, 129), by_hand(297, 280)))
 
 
 def recorded(name: str) -> Climate:

@@ -155,13 +155,8 @@ def moves(harrow: str) -> list[str]:
     move = HouseMove.objects.get()
     there = harrow.rsplit("/", 1)[0]
     here, plant = f"{there}/{move.garden_id}/moving/{move.pk}", move.plants.get(hedge_m__isnull=False)
-    return [
-        f"{here}/",
-        f"{here}/load/",
-        f"{here}/go/",
-        f"{here}/plant/{plant.what}/",
-        f"{there}/{move.to_id}/moving/here/",
-    ]
+    names = ("", "load/", "go/", f"plant/{plant.what}/")
+    return [*(f"{here}/{name}" for name in names), f"{there}/{move.to_id}/moving/here/"]
 
 
 # What stands past the edge of the screen, where nothing scrolls it into sight.

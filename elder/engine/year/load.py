@@ -1,7 +1,8 @@
 """The load: what stands where on the floor of a trailer or a car, to scale, in how many journeys.
 
 Everything stands on the floor, once. What is too tall for the height is laid. Heavy things come first, so that they
-stand in front; no journey carries more than it may. Rectangles are fitted by rectpack. Lengths cm, weights kg.
+stand in front; no journey carries more than it may. Rectangles are fitted by rectpack, which lays none round a gap: now
+and then one more would have gone. Lengths cm, weights kg.
 """
 
 from __future__ import annotations

@@ -153,7 +153,7 @@ def move_answer(
         people = people_for(thing.pot_kg)
         why = ("in_pot", *(("too_heavy_full",) if not people else ()))
         return MoveAnswer(MoveWay.POT, why, kg=thing.pot_kg, people=people, cut=cut, may=may)
-    if thing.plant.crops_before_frost:
+    if thing.plant.crops_before_frost and not thing.is_clump:
         return _one_summer(thing.plant, cut, may)
     tender_there = there is not None and not stands_through(thing.plant, there, accepted_risk)
     ball = ball_of(PIECE_CM if thing.is_clump else thing.height_cm, 0.0 if thing.is_clump else thing.stem_cm)

@@ -41,6 +41,8 @@ def cut_for_parcel(stem: Stem, spec: CutSpec, inner_cm: float, *, most: int | No
     """A shoot cut for a parcel of an inner length in cm: sticks as long as go in, from the base, ``most`` of them at
     the most; a shoot that goes in whole goes whole. Nothing where the parcel is too short for a cutting at all."""
     room = room_in(inner_cm)
+    if room < spec.length_least_cm:
+        return ParcelCut(stem, (), lay_out_cuts(stem, spec))
     whole = replace(spec, nodes_most=max(len(stem.nodes_cm), spec.nodes_least), length_most_cm=room)
     sticks: list[Piece] = []
     base = 0.0

@@ -28,7 +28,7 @@ WHY: Final = {
     "too_heavy_full": "Full it is more than two people lift: knock it out and empty the pot.",
     "one_summer": "It crops in one summer.",
     "comes_true": "Its seed comes true.",
-    "not_true": "Its seed would not come true.",
+    "not_true": "No seed of it gives the same again.",
     "no_wood": "Nothing of it can be struck before the move.",
     "clump": "A rooted piece of it does: it is divided anyway.",
     "too_big": "Its ball would be more than two people lift.",
