@@ -70,7 +70,7 @@ def plant_file(garden: Garden, slug: str, variety: str, line: tuple[Ancestor, ..
     way = next((one.name for one in plant.methods if one.slug == passed.method), "")
     return PlantFile(
         plant=own.relative if own else slug,
-        name=plant.name[:80],
+        name=(own.name if own else plant.name)[:80],
         latin=plant.latin[:80],
         variety=variety,
         count=passed.count,

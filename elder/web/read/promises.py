@@ -149,7 +149,7 @@ def promise_today(row: Promise, garden: Garden, today: date, every: list[Known] 
     method = plant.method(want.method)
     if want.handed_as == Want.HandedAs.UNROOTED:
         return PromiseToday(row, plant, method, today, None, (), tuple(giving_now(want, garden, today, every)))
-    reckoning = reckon(want, garden, today, batches=batches_of(want))
+    reckoning = reckon(want, garden, today, batches=batches_of(want) if want.pk else [])
     return PromiseToday(row, plant, method, today, reckoning, tuple(_standings(reckoning)))
 
 

@@ -285,7 +285,7 @@ def served_before(batch: Batch, row: Want) -> int:
     """Plants of a batch that go to wants served before this one: its own first, then the others as made."""
     if batch.want_id == row.pk or batch.pk is None:
         return 0
-    earlier = [want.claims for want in batch.also_for.all() if want.pk < row.pk]
+    earlier = [want.claims for want in batch.also_for.all() if row.pk is None or want.pk < row.pk]
     own = batch.want.claims if batch.want else 0
     return own + sum(earlier)
 
