@@ -101,7 +101,7 @@ def test_in_growth_only_when_it_must_and_never_in_the_heat(quenby: Climate) -> N
     found = dig_days(quenby, date(2027, 7, 1), date(2027, 7, 20))
     assert found == ((date(2027, 7, 15), date(2027, 7, 19)), True)
     assert dig_days(DESERT, date(2027, 6, 10), date(2027, 7, 20)) is None
-    assert dig_days(quenby, OCTOBER, OCTOBER) is None
+    assert dig_days(quenby, OCTOBER, OCTOBER) == ((OCTOBER, OCTOBER), False)  # on the day there is that day yet
 
 
 def test_each_plant_its_way(quenby: Climate) -> None:

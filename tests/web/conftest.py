@@ -186,6 +186,14 @@ def passed_on(garden: Any, mother: StockPlant) -> dict[str, Any]:
 
 
 @pytest.fixture
+def shoots(monkeypatch: pytest.MonkeyPatch) -> date:
+    """A day on which rosemary has wood in season."""
+    day = date(2027, 7, 5)
+    monkeypatch.setattr(access, "today_in", lambda garden: day)
+    return day
+
+
+@pytest.fixture
 def address(garden: Any, today: date) -> Any:
     """The address of a name, with a want, batch, entry and place of the garden."""
     want = WantFactory(garden=garden, rooting_place=garden.places.first())

@@ -279,7 +279,9 @@ def test_the_demo_loads_once_and_afresh(demo: None) -> None:
     assert load() is False
     assert load(afresh=True) is True
     assert Household.objects.count() == 1
-    assert sorted(Garden.objects.values_list("name", flat=True)) == ["Harrow Stair", "Marram Yard"]
+    assert sorted(Garden.objects.values_list("name", flat=True)) == [
+        "Harrow Stair", "Kiln Corner, next door", "Marram Yard", "Mere Lane, from October",
+    ]  # fmt: skip
     assert Batch.objects.count() == 55  # ten of this year, two past seasons, and the arms of two trials
 
 

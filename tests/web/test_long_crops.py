@@ -178,4 +178,4 @@ def test_in_how_many_winters_it_must_come_in(owner: Client, garden: Garden, pine
     shown = text(page(owner, "year-crop", garden, f"s{pineapple.pk}"))
     winters = crop(garden).winters
     assert winters.share == 1.0
-    assert "It must come in nearly every year: in the middle one from" in shown
+    assert "It has to come inside nearly every year: in the middle one from" in shown

@@ -251,7 +251,7 @@ def test_the_round_takes_as_many_queries_for_many_batches_as_for_one(
     for day in range(1, 19):
         take(want, on=date(2027, 3, day))
     page(owner, "round", garden)
-    with django_assert_max_num_queries(17):
+    with django_assert_max_num_queries(18):
         page(owner, "round", garden)
 
 

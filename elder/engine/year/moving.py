@@ -112,9 +112,7 @@ def cool_days(climate: Climate) -> Bools:
 def dig_days(climate: Climate, today: date, day: date) -> tuple[tuple[date, date], bool] | None:
     """The first and last day for digging before a move, on the last three weeks of cool days there are; and whether it
     has to be in the warm half of the year, as late as can be. ``None`` where those days would be hot."""
-    last = day - timedelta(days=1)
-    if last < today:
-        return None
+    last = max(day - timedelta(days=1), today)  # on the day itself there is that day yet
     cool = cool_days(climate)[doy0_range(today, (last - today).days + 1)]
     if cool.any():
         end = int(np.flatnonzero(cool)[-1])

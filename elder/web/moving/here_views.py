@@ -16,7 +16,7 @@ from elder.web.moving import actions
 from elder.web.moving.forms import PlantHereForm
 from elder.web.moving.models import MovedPlant
 from elder.web.moving.pages import PottedLine, WateredLine, potted_lines, watered_lines
-from elder.web.read.moves import due_waterings, in_pots_yet, watered_today
+from elder.web.read.moved_here import due_waterings, in_pots_yet, watered_today
 from elder.web.say.words import about, plural
 from elder.web.ui.pages import show
 from elder.web.ui.parsing import sent_key
@@ -58,8 +58,8 @@ def _shown(request: GardenRequest, form: PlantHereForm) -> HttpResponse:
     else:
         headline = "What came along", "" if potted else "Nothing that came along wants watering any more."
     if potted:
-        stand = plural(len(potted), "ball stands", "balls stand")
-        headline = headline[0], f"{stand} in its pot yet: look daily, and water if it is dry a finger deep."
+        stand = plural(len(potted), "ball stands in its pot", "balls stand in their pots")
+        headline = headline[0], f"{stand} yet: look daily, and water what is dry a finger deep."
     page = HerePage(
         headline, garden.came_from, watered_lines(found, today, request.user.units), potted_lines(potted), form
     )

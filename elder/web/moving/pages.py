@@ -11,7 +11,8 @@ from elder.drawing.load import load_scene
 from elder.engine.year.load import Stowed
 from elder.engine.year.moving import MoveWay
 from elder.web.moving.models import HouseMove, MovedPlant
-from elder.web.read.moves import Coming, MoveToday, Watered
+from elder.web.read.moved_here import Watered
+from elder.web.read.moves import Coming, MoveToday
 from elder.web.say.moving import (
     DEEDS,
     DIGGING,

@@ -1,9 +1,9 @@
-"""A move reckoned for today: what becomes of each plant, what its cuttings ask, how it is loaded, what is watered."""
+"""A move reckoned for today: what becomes of each plant, what its cuttings ask, how it is loaded."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property, lru_cache
@@ -15,8 +15,9 @@ from elder.engine.shed.containers import final_pot
 from elder.engine.shed.packing import Floor, holds
 from elder.engine.shed.vessels import Vessel
 from elder.engine.year.load import LoadPlan, Thing, Vehicle, load_plan
-from elder.engine.year.moving import USUAL_SIZE, MoveAnswer, MoveWay, ToMove, deep_waterings, move_answer
+from elder.engine.year.moving import USUAL_SIZE, MoveAnswer, MoveWay, ToMove, move_answer
 from elder.engine.year.winter import winter_of
+from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.moving.models import HouseMove, MovedPlant
 from elder.web.read.gardens import climate_of, places_of
@@ -35,7 +36,6 @@ CRATE_KG: Final = 1.5
 BARE_SHARE: Final = 0.3  # of a pot's weight that is left when its mix is knocked out (assumed)
 YOUNG_CM: Final = 20.0  # how tall young plants stand in their pots (assumed)
 TRAY_CELLS: Final = 24  # cuttings from this many on go into trays of cells (assumed)
-WATER_AHEAD: Final = timedelta(days=1)
 
 
 @dataclass(frozen=True, eq=False)
@@ -131,6 +131,9 @@ def move_today(row: HouseMove, garden: Garden, today: date, every: list[Known] |
         *of_mothers(garden, known(garden, today) if every is None else every),
         *of_batches(garden, today, winter_of(climate, today)),
     ]
+    # What was struck for the move stands on its mother's line, not on one of its own.
+    struck = set(Batch.objects.filter(want__moved_by__move=row).values_list("pk", flat=True)) if rows else set()
+    stands = [one for one in stands if one.batch not in struck]
     there = climate_of(row.to) if row.to else None
     found = [_coming(one, rows.get(one.key), (row, garden, there), today) for one in stands]
     return MoveToday(row, today, climate, tuple(sorted(found, key=_order)), garden)
@@ -253,42 +256,3 @@ def _crated(key: str, name: str, vessel: Vessel, count: int, each_kg: float) -> 
 def open_move(garden: Garden) -> HouseMove | None:
     """The move that is planned from a garden, if one is."""
     return HouseMove.objects.filter(garden=garden, moved_on=None, off_on=None).select_related("to__household").last()
-
-
-@dataclass(frozen=True, eq=False)
-class Watered:
-    """Something planted at the new place: the day it is next watered deeply, how many waterings were done and are to
-    come; ``None`` once its three months are over."""
-
-    row: MovedPlant
-    next_day: date | None
-    done: int
-    all: int
-
-
-def watered_today(garden: Garden, today: date) -> list[Watered]:
-    """What was planted at this garden by a move, with its next watering, soonest first."""
-    rows = MovedPlant.objects.filter(move__to=garden, planted_on__isnull=False, stock__ended_on=None)
-    climate = climate_of(garden)
-    found = [_watered(row, climate) for row in rows.select_related("stock", "planted_at").prefetch_related("waterings")]
-    return sorted(found, key=lambda one: (one.next_day or date.max, one.row.pk))
-
-
-def _watered(row: MovedPlant, climate: Climate) -> Watered:
-    days = deep_waterings(row.planted_on or date.max, climate)
-    done = sorted(one.on for one in row.waterings.all())
-    # A watering counts for the weeks up to it: what was missed is not made up twice.
-    after = done[-1] + timedelta(days=3) if done else date.min
-    left = [day for day in days if day > after]
-    return Watered(row, left[0] if left else None, len(done), len(days))
-
-
-def due_waterings(found: Iterable[Watered], today: date) -> list[Watered]:
-    """Those that are due."""
-    return [one for one in found if one.next_day is not None and one.next_day <= today]
-
-
-def in_pots_yet(garden: Garden) -> list[MovedPlant]:
-    """What came to a garden by a move and stands in a pot or a box yet: looked at daily, and watered if it asks."""
-    rows = MovedPlant.objects.filter(move__to=garden, arrived=True, planted_on=None, stock__isnull=False)
-    return list(rows.filter(way=MoveWay.DIG.value, stock__ended_on=None).select_related("stock"))

@@ -20,7 +20,7 @@ from elder.engine.refusal import Refusal
 from elder.engine.year.promises import Holding, Spare, holding, to_reserve
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
-from elder.web.passing.models import Promise
+from elder.web.passing.models import Handing, Promise
 from elder.web.read.batches import BatchToday, batch_today
 from elder.web.read.mothers import Known, known
 from elder.web.read.want_rows import BATCH_PARTS, WITH_BATCHES, batches_of
@@ -177,6 +177,12 @@ def open_promises(garden: Garden, today: date, every: list[Known] | None = None)
     rows = promise_rows(garden).filter(over_on=None)
     found = [promise_today(row, garden, today, every) for row in rows]
     return sorted(found, key=lambda one: (one.by, one.row.pk))
+
+
+def handings_of(garden: Garden) -> list[Handing]:
+    """Everything a garden has handed over for promises, the newest first."""
+    rows = Handing.objects.filter(promise__garden=garden).select_related("promise__want")
+    return list(rows.order_by("-on", "-pk"))
 
 
 def could_reserve(found: PromiseToday, garden: Garden) -> tuple[list[tuple[BatchToday, Spare]], set[object]]:

@@ -14,7 +14,8 @@ from elder.web.garden.models import Garden
 from elder.web.read.lines import line_today
 from elder.web.read.long_crops import long_crops
 from elder.web.read.mothers import Known, known
-from elder.web.read.moves import in_pots_yet, move_today, open_move, watered_today
+from elder.web.read.moved_here import in_pots_yet, watered_today
+from elder.web.read.moves import move_today, open_move
 from elder.web.read.promises import open_promises
 from elder.web.read.services import days_ahead
 from elder.web.read.winter import winter_list

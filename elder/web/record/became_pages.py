@@ -13,11 +13,13 @@ from elder.engine.shed.uses import is_kept, uses_at_potting, uses_at_sticking, w
 from elder.web.garden.models import Garden
 from elder.web.read.kit import kit_of, treated_as
 from elder.web.read.mine import GardenRecord, Told
+from elder.web.read.promises import handings_of
 from elder.web.read.shed import supplies_of
 from elder.web.read.stock import is_staked
 from elder.web.record.figures import Figures, coming, figures
 from elder.web.record.models import PlantPrice
-from elder.web.say.words import listed, plural
+from elder.web.say.plants import plant_words
+from elder.web.say.words import day_words, listed, plural
 from elder.web.shed.models import Supply
 from elder.web.stock.models import StockPlant
 
@@ -58,6 +60,15 @@ class LineWorth:
 
 
 @dataclass(frozen=True)
+class PassedLine:
+    """What was handed over for a promise, and what was had for it."""
+
+    promise: int
+    said: str
+    had: str
+
+
+@dataclass(frozen=True)
 class BecamePage:
     """The whole garden's."""
 
@@ -67,6 +78,8 @@ class BecamePage:
     worths: list[LineWorth]
     hows: list[str]
     total: Figures
+    passed_on: list[PassedLine]
+    had: str
 
 
 def became_page(record: GardenRecord, garden: Garden) -> BecamePage:
@@ -79,6 +92,7 @@ def became_page(record: GardenRecord, garden: Garden) -> BecamePage:
     lines = [_line(slug, told, prices.get(slug), supplies, garden) for slug, told in by_plant.items()]
     lines.sort(key=lambda line: (-line.figures.plants, line.name))
     total = figures(record.told)
+    passed, had = passed_on(garden)
     return BecamePage(
         answer=_answer(total, round(sum(coming(one) for one in record.told))),
         money=_money(lines),
@@ -86,6 +100,30 @@ def became_page(record: GardenRecord, garden: Garden) -> BecamePage:
         worths=line_worths(record, garden),
         hows=[word for how, word in HOW_WORDS.items() if total.given[how]],
         total=total,
+        passed_on=passed,
+        had=had,
+    )
+
+
+def passed_on(garden: Garden) -> tuple[list[PassedLine], str]:
+    """What was handed over for promises, the newest first, and what was had for all of it."""
+    rows = handings_of(garden)
+    lines: list[PassedLine] = []
+    money, swaps = Decimal(0), list[str]()
+    for row in rows:
+        want = row.promise.want
+        name = plant_words(handbook()[want.plant].name, want.variety)
+        parts = [f"{row.money:.2f}"] if row.money is not None else []
+        parts += [row.swap] if row.swap else []
+        day = f"{day_words(row.on, weekday=False)} {row.on.year}"
+        lines.append(PassedLine(row.promise_id, f"{row.count} {name} to {row.promise.who}, {day}", listed(parts)))
+        money += row.money or Decimal(0)
+        swaps += [row.swap] if row.swap else []
+    had = [f"{money:.2f} in money"] if money else []
+    had += [f"in return {listed(dict.fromkeys(swaps))}"] if swaps else []
+    return (
+        lines,
+        f"{plural(sum(row.count for row in rows), 'plant', 'plants')} passed on: {listed(had)}." if had else "",
     )
 
 

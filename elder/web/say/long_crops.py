@@ -90,7 +90,7 @@ def winter_words(crop: LongCrop) -> str:
     found = crop.winters
     if not found.share:
         return "It need not come in from where it stands in any winter."
-    verb = "must come in" if crop.in_pot else "would be hurt where it stands"
+    verb = "has to come inside" if crop.in_pot else "would be hurt where it stands"
     first = about(found.first, None) if found.first else ""
     last = about(found.last, None) if found.last else ""
     span = f"from {first} to {last}, {days_words(found.days)}" if found.days > 1 else f"for a night about {first}"

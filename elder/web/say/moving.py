@@ -10,7 +10,8 @@ from elder.engine.cut.steps import is_quarantined
 from elder.engine.shed.vessels import shipped
 from elder.engine.year.load import LoadPlan
 from elder.engine.year.moving import MoveAnswer, MoveWay
-from elder.web.read.moves import Coming, MoveToday, Watered
+from elder.web.read.moved_here import Watered
+from elder.web.read.moves import Coming, MoveToday
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
 from elder.web.say.units import shown_fine_length, shown_volume, shown_weight
