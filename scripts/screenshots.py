@@ -78,23 +78,30 @@ def take(browser: Browser, address: str) -> None:
     the_shed(laptop, garden)
     the_record(laptop, garden)
     phone = page_of(browser, address, viewport=PHONE, has_touch=True, is_mobile=True)
-    the_bench(laptop, phone, garden)
+    the_bench(laptop, garden)
+    the_promises(laptop, garden)
     the_round(laptop, phone, garden)
     the_year(laptop, garden)
 
 
-def the_bench(laptop: Page, phone: Page, garden: str) -> None:
-    """Families, a sheet."""
-    laptop.goto(f"{garden}/stock/families/")
-    laptop.get_by_role("link", name="Show the line of Ferry Lamp 2").click()
-    laptop.wait_for_timeout(500)
-    laptop.screenshot(path=OUT / "families.png")
+def the_promises(laptop: Page, garden: str) -> None:
+    """What is promised, a slip; and the neighbour's load."""
+    shoot(laptop, f"{garden}/passing/", "promised")
+    laptop.get_by_role("link", name="10 unrooted Rosemary").click()
+    laptop.wait_for_url("**/passing/*/")
+    shoot(laptop, f"{laptop.url}slip/", "slip")
+    laptop.goto(garden.rsplit("/", 1)[0] + "/2/moving/")
+    laptop.get_by_role("link", name="The load").click()
+    laptop.wait_for_url("**/load/")
+    shoot(laptop, laptop.url, "load")
+
+
+def the_bench(laptop: Page, garden: str) -> None:
+    """A sheet."""
     laptop.goto(f"{garden}/cut/")
     laptop.get_by_role("link", name="Cut sheet for Tomato ‘Ferry Lamp’").click()
     laptop.wait_for_url("**/cut/want/**")
-    sheet = laptop.url
-    shoot(laptop, sheet, "cut-sheet")
-    shoot(phone, sheet, "phone-sheet")
+    shoot(laptop, laptop.url, "cut-sheet")
 
 
 def the_shed(laptop: Page, garden: str) -> None:
@@ -124,15 +131,11 @@ def the_round(laptop: Page, phone: Page, garden: str) -> None:
 
 
 def the_year(laptop: Page, garden: str) -> None:
-    """A line multiplied, a long crop; and, one press of the clock later, the winter list."""
+    """A line multiplied; and, one press of the clock later, the winter list."""
     laptop.goto(f"{garden}/year/")
     laptop.get_by_role("link", name="Scented pelargonium").first.click()
     laptop.wait_for_url("**/year/line/**")
     shoot(laptop, laptop.url, "multiply")
-    laptop.goto(f"{garden}/year/long/")
-    laptop.get_by_role("link", name="Pineapple").first.click()
-    laptop.wait_for_url("**/year/long/s*/")
-    shoot(laptop, laptop.url, "long-crop")
     laptop.get_by_role("button", name="to autumn").click()
     laptop.wait_for_url("**/season/")
     shoot(laptop, f"{garden}/year/winter/", "winter")

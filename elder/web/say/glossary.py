@@ -57,6 +57,14 @@ WORDS: Final = (
     Word("Stands for years", "long-crop",
          "A crop whose first fruit is waited for, or anything kept in a pot: it climbs from pot to pot, and comes in "
          "for its winters."),
+    Word("Promise", "promise",
+         "So many plants for somebody by a day: a gift, a swap, an order or a sale. What you keep for yourself is raised "
+         "with them, and stands apart in its odds."),
+    Word("Lent", "lent",
+         "A batch reserved for a promise that was cut for another want: that want has its number first."),
+    Word("Slip", "slip",
+         "The sheet that goes with a plant: what it is, its line, how to keep it alive. Its square opens it again."),
+    Word("Ball", "ball", "A plant’s roots with the soil about them, as it is dug."),
     Word("Ready", "ready", "Rooted, grown on and hardened off: it may go out."),
     Word("Harden off", "harden-off", "To give a plant the open air by degrees, over a week or so, before it goes out."),
     Word("Look", "look", "Seeing to a batch: how many have roots, how many are lost, and what else can be seen."),
