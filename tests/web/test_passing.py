@@ -350,3 +350,13 @@ def test_money_and_swaps_stand_in_the_record(owner: Client, garden: Garden) -> N
     assert "2 Mint to the fair, 20 Mar 2027 : 12.50" in shown
     assert "4 Mint to the fair, 20 Mar 2027 : seed potatoes" in shown
     assert "6 given" in shown
+
+
+def test_a_rooted_promise_just_stuck_agrees_with_its_plan(garden: Garden) -> None:
+    """What the plan says of so many cut today, and what the batch says once they are: one law, told twice."""
+    promise = asked_promise(garden, plant="tomato", wanted=6, by=TODAY + timedelta(days=18), handed_as="rooted")
+    plan = today_of(promise).reckoning.plan
+    option = plan.option(TODAY)
+    take(promise.want, on=TODAY, count=option.count)
+    assert option.count > 7
+    assert today_of(promise).chance == pytest.approx(option.chance, abs=0.03)

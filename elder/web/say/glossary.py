@@ -58,8 +58,8 @@ WORDS: Final = (
          "A crop whose first fruit is waited for, or anything kept in a pot: it climbs from pot to pot, and comes in "
          "for its winters."),
     Word("Promise", "promise",
-         "So many plants for somebody by a day: a gift, a swap, an order or a sale. What you keep for yourself is raised "
-         "with them, and stands apart in its odds."),
+         "So many plants for somebody by a day: a gift, a swap, an order or a sale. What you keep for yourself is "
+         "raised with them, and stands apart in its odds."),
     Word("Lent", "lent",
          "A batch reserved for a promise that was cut for another want: that want has its number first."),
     Word("Slip", "slip",

@@ -48,7 +48,7 @@ def promise_headline(found: PromiseToday) -> tuple[str, str]:
         late = f", which was {days_away(found.by, today)}" if found.by < today else ""
         said = f"{row.left} can go today; promised for {day}{late}."
         if found.is_unrooted:
-            return "They can be cut today.", said
+            return _cut_when_they_go(found)
         return "They stand there.", f"{said} {_own_left(found)}".strip()
     if found.is_unrooted:
         return _unrooted(found)
@@ -57,6 +57,17 @@ def promise_headline(found: PromiseToday) -> tuple[str, str]:
     if word == "to-cut":
         return _to_cut(found)
     return _under_way(found)
+
+
+def _cut_when_they_go(found: PromiseToday) -> tuple[str, str]:
+    """What is to go unrooted, of which there is enough today."""
+    from_whom = listed(f"{one.now} from {one.row.name}" for one in found.mothers)
+    if found.by > found.today:
+        return (
+            "Cut them the day they go.",
+            f"There are enough today, {from_whom}; promised for {about(found.by, found.today)}.",
+        )
+    return f"Cut {found.row.left} today.", f"There are {from_whom}."
 
 
 def _unrooted(found: PromiseToday) -> tuple[str, str]:

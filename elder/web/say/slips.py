@@ -116,7 +116,7 @@ def _to_strike(method: Method, units: str) -> Iterable[str]:
     yield f"Bright, never full sun; out of the wind; {temperature(BEST_C, units)} is best."
     days = stretch_words(round(method.rooting.early), round(method.rooting.late))
     sign = method.ready_sign
-    yield f"Roots come in {days} at {temperature(method.rooting.at_c, units)}. Pot them when: {sign}."
+    yield f"Roots come in {days} at {temperature(method.rooting.at_c, units)}. Ready to pot: {sign}."
 
 
 def _year(plant: Plant, units: str) -> Iterable[str]:
