@@ -153,10 +153,6 @@ def test_what_if_by_the_dials(laptop: Page, harrow: str) -> None:
 
 def test_twenty_rows_on_a_laptop(laptop: Page, harrow: str) -> None:
     page = laptop
-    garden = Garden.objects.get(name="Harrow Stair")
-    sill = garden.places.first()
-    for plant, method in (("sage", "mix"),):
-        Want.objects.create(garden=garden, plant=plant, method=method, wanted=3, rooting_place=sill, growing_place=sill)
     page.goto(f"{harrow}/season/")
     rows = page.locator(".board-rows .board-row")
     assert rows.count() == 20
