@@ -99,7 +99,7 @@ def test_a_move_is_begun_once_and_reckoned(owner: Client, garden: Garden, there:
     assert "In 29 weeks: 2 of 2 come along." in shown
     assert "Harrow Stair to Mere Lane, 9 Oct" in shown
     assert "First settle in writing what may be taken" in shown
-    assert "1–8 Oct, after rain; a ball of 17 cm, 3.2 kg." in shown
+    assert "1–8 Oct, after rain; a ball of 17 cm into a pot of 4 litres, 3.2 kg." in shown
     assert owner.get(at("moving", garden)).url == answer.url
 
 
@@ -198,6 +198,8 @@ def test_dug_and_taken_back(owner: Client, garden: Garden, there: Garden) -> Non
     answer = owner.post(url, {"key": uuid4()})
     assert MovedPlant.objects.get().done_on == TODAY
     assert coming(move)["rhubarb"].is_done
+    daily = [task for task in year_tasks(garden, TODAY, ahead=0) if task.kind == "daily"]
+    assert [(task.due, task.count) for task in daily] == [(TODAY, 1)]  # until the move it stands in its pot here
     take_back(owner, garden, way_back(owner, answer))
     assert MovedPlant.objects.get().done_on is None
 

@@ -145,6 +145,9 @@ def _moving(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTas
     path = ("moving-one", garden.pk, row.pk)
     if row.asks.get("sale", {}).get("said") != "yes":
         yield YearTask("settle", today, "", "", 0, "", path, f"move:{row.pk}:sale", row.day)
+    dug = row.plants.filter(way=MoveWay.DIG.value, done_on__isnull=False).count()
+    if dug:
+        yield YearTask("daily", today, "", "", dug, "", path, f"move:{row.pk}:daily")
     for one in move_today(row, garden, today, every).coming:
         if one.way is MoveWay.DIG and not one.is_done and one.answer.dig:
             start, last = one.answer.dig

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from datetime import date
 from typing import Final
@@ -10,6 +11,7 @@ from elder.engine.cut.steps import is_quarantined
 from elder.engine.shed.vessels import shipped
 from elder.engine.year.load import LoadPlan
 from elder.engine.year.moving import MoveAnswer, MoveWay
+from elder.engine.year.root_ball import Ball
 from elder.web.read.moved_here import Watered
 from elder.web.read.moves import Coming, MoveToday
 from elder.web.say.plants import plant_words
@@ -159,10 +161,19 @@ def how_words(one: Coming, today: date, units: str) -> str:
 def _dig_words(answer: MoveAnswer, today: date, units: str) -> str:
     if answer.ball is None or answer.dig is None:
         return "No day is left that is cool enough; measure it, or choose another way."
-    ball = f"a ball of {shown_fine_length(round(answer.ball.across_cm), units)}"
+    ball = f"a ball of {shown_fine_length(round(answer.ball.across_cm), units)}{_pot_words(answer.ball, units)}"
     days = span_words(*answer.dig, today) if answer.dig[0] < answer.dig[1] else about(answer.dig[0], today)
     growth = ", in growth because it must be: in the evening, and into shade" if answer.must else ", after rain"
     return f"{days}{growth}; {ball}, {shown_weight(answer.ball.kg, units)}{_people(answer.people)}."
+
+
+def _pot_words(ball: Ball, units: str) -> str:
+    """The smallest pot it goes into; a sack where none is so wide."""
+    pots = [one for one in shipped().values() if one.kind == "pot" and not one.cells and one.is_round]
+    wide = [one for one in pots if one.foot_cm[0] >= ball.across_cm and one.volume_l >= ball.litres / 2]
+    if not wide:
+        return " into a sack or a tub"
+    return f" into a pot of {shown_volume(math.ceil(min(one.volume_l for one in wide) - 0.2), units)}"
 
 
 def _people(people: int, *, emptied: bool = False) -> str:
