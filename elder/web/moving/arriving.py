@@ -62,12 +62,15 @@ def _moved(one: Coming, move: HouseMove, there: Garden, arrival: Arrival, hands:
     if one.way is MoveWay.CUTTINGS:
         struck = list(one.reckoning.batches) if one.reckoning else []
         for batch in struck if alive else []:
-            row.batch = _carried(batch.row, there, arrival, hands) or row.batch
+            living = batch.state.living
+            row.batch = _carried(batch.row, there, arrival, hands, lost=max(living - alive, 0)) or row.batch
+            alive = max(alive - living, 0)
         row.arrived = row.batch_id is not None
     elif one.way in (MoveWay.POT, MoveWay.DIG) and alive:
         row.arrived = True
         if standing.batch:
-            row.batch = _carried(Batch.objects.get(pk=standing.batch, garden=hands.garden), there, arrival, hands)
+            batch_row = Batch.objects.get(pk=standing.batch, garden=hands.garden)
+            row.batch = _carried(batch_row, there, arrival, hands, lost=max(standing.count - alive, 0))
         elif standing.stock:
             old = StockPlant.objects.get(pk=standing.stock, garden=hands.garden)
             row.stock = _replanted(old, there, arrival, hands)
@@ -95,8 +98,9 @@ def _replanted(old: StockPlant, there: Garden, arrival: Arrival, hands: Hands) -
     return new
 
 
-def _carried(old: Batch, there: Garden, arrival: Arrival, hands: Hands) -> Batch | None:
-    """A batch as it goes on in the new garden, with its history; in the old one what lived of it is carried away."""
+def _carried(old: Batch, there: Garden, arrival: Arrival, hands: Hands, *, lost: int = 0) -> Batch | None:
+    """A batch as it goes on in the new garden, with its history and what was lost on the way; in the old one what lived
+    of it is carried away."""
     lines = [entry for entry in old.entries.all() if not hasattr(entry, "struck_by") and entry.strikes_id is None]
     lines = [entry for entry in lines if entry.kind not in (Entry.Kind.MOVED, Entry.Kind.STRUCK)]
     if not lines:
@@ -112,8 +116,23 @@ def _carried(old: Batch, there: Garden, arrival: Arrival, hands: Hands) -> Batch
             batch=new, by=entry.by, key=uuid5(hands.own("carried", old.pk).key, str(entry.key)),
             **{name: getattr(entry, name) for name in copied},
         ).save()  # fmt: skip
+    _lose(new, lost, hands)
     _gone(old, hands)
     return new
+
+
+def _lose(new: Batch, lost: int, hands: Hands) -> None:
+    """What did not live through the journey, of what stood furthest on first: an accident, which says nothing of the
+    take."""
+    state = retold(entries_of(list(new.entries.all())), way_of(new)[1].route)
+    entries = []
+    for stage in reversed(STANDS):
+        part = min(state.count(stage), lost)
+        lost -= part
+        if part:
+            why = Entry.Why.ACCIDENT
+            entries.append(Entry(kind=Entry.Kind.LOST, on=hands.today, count=part, stage=stage, why=why))
+    actions.add_entries(new, entries, today=hands.today, person=hands.person)
 
 
 def _gone(old: Batch, hands: Hands) -> None:

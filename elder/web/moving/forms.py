@@ -175,7 +175,9 @@ class ArriveForm(forms.Form):
         self.keys: dict[str, str] = {}
         for i, one in enumerate(found.along):
             count = alive_of(one)
-            field = count_field(f"{one.standing.name}, of {count}", least=0, most=max(count, 1), required=False)
+            if not count:  # nothing of it was struck
+                continue
+            field = count_field(f"{one.standing.name}, of {count}", least=0, most=count, required=False)
             field.initial = count
             self.fields[f"alive_{i}"] = field
             self.keys[f"alive_{i}"] = one.key
