@@ -67,3 +67,12 @@ def test_the_load_is_drawn_to_scale() -> None:
     for one in trip.stowed:
         sign = {"pot": "1", "tree": "2", "box": "3"}[str(one.thing.key)]
         assert float(drawn[sign].x) == pytest.approx(one.x_cm + one.long_cm / 2)
+
+
+def test_what_lies_is_no_round_pot_however_square_its_floor() -> None:
+    """95 by 40 and 95 high under 90: laid on its broad side it takes 95 by 95."""
+    vehicle = Vehicle(200, 100, 90, 300)
+    (trip,) = load_plan([Thing("frame", "frame", 95, 40, 95, 5)], vehicle).journeys
+    (drawn,) = load_scene(trip, vehicle, {}, "").stands
+    assert (trip.stowed[0].long_cm, trip.stowed[0].wide_cm) == (95, 95)
+    assert "a" not in drawn.d

@@ -412,7 +412,10 @@ def test_planted_and_watered_for_three_months(
     held = take_back(owner, moved["move"].garden, offered)
     assert held.status_code == 302
     assert Garden.objects.get(pk=there.pk).came_from_id == moved["move"].garden_id
-    take_back(owner, there, way_back(owner, pressed))
+    offered_water = way_back(owner, pressed)
+    Watering.objects.update(on=date(2027, 10, 24))  # two days early is for its week
+    assert watered_today(there, date(2027, 10, 24))[0].next_day == date(2027, 11, 2)
+    take_back(owner, there, offered_water)
     assert Watering.objects.count() == 0
     assert answer.status_code == 302
     assert watered_today(there, date(2028, 2, 1))[0].all == 8  # five of the thirteen lie between 14 Dec and 11 Jan
