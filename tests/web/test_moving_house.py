@@ -293,8 +293,10 @@ def moved(owner: Client, garden: Garden, there: Garden, monkeypatch: pytest.Monk
     owner.post(at("moving-cut", garden, move.pk, what), {"key": uuid4()})
     batch = take(Want.objects.get(), on=date(2027, 3, 15), count=5)
     Batch.objects.filter(pk=batch.pk).update(mother=fuchsia)
+    wrong = Entry(kind="rooted", on=date(2027, 3, 18), count=2)
+    assert not hasattr(actions.add_entries(batch, [wrong], today=TODAY, person=None), "code")  # type: ignore[arg-type]
     lines = [
-        Entry(kind="rooted", on=date(2027, 3, 18), count=3),
+        Entry(kind="rooted", on=date(2027, 3, 18), count=3, strikes=wrong),  # put right later: the copy has what holds
         Entry(kind="lost", on=date(2027, 3, 18), count=2, stage="waiting", why="rot"),
         Entry(kind="potted", on=date(2027, 3, 19), count=3),
     ]
@@ -313,8 +315,9 @@ def moved(owner: Client, garden: Garden, there: Garden, monkeypatch: pytest.Monk
 
 
 def test_the_new_garden_begins_with_those_who_live(garden: Garden, there: Garden, moved: Any) -> None:
-    here = {row.plant: row for row in StockPlant.objects.filter(garden=there)}
+    here = {row.plant: row for row in StockPlant.objects.filter(garden=there, ended_on=None)}
     assert set(here) == {"rhubarb", "mint"}
+    assert StockPlant.objects.get(garden=there, plant="fuchsia").ended_why == "left"  # the mother of its cuttings
     assert (here["mint"].name, here["mint"].place, here["mint"].since) == (  # type: ignore[union-attr]
         "Our mint", there.places.get(name="Yard"), date(2024, 4, 1),
     )  # fmt: skip
@@ -334,6 +337,7 @@ def test_its_cuttings_go_on_as_the_batch_they_are(garden: Garden, there: Garden,
     ]  # fmt: skip
     assert new.entries.last().why == "accident"  # one of three did not live through the journey
     assert new.plan["carried_from"] == moved["batch"].pk
+    assert new.mother == StockPlant.objects.get(garden=there, plant="fuchsia")
     old = [(line.kind, line.count, line.stage, line.deed) for line in moved["batch"].entries.filter(on=OCTOBER)]
     assert old == [("given", 3, "potted", "carried")]
 

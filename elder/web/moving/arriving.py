@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from uuid import uuid5
 
 from django.db import transaction
+from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 
 from elder.engine.batch.history import retold
@@ -23,7 +24,6 @@ from elder.web.read.histories import entries_of
 from elder.web.read.mine import CARRIED_FROM
 from elder.web.read.moves import Coming, MoveToday
 from elder.web.read.ways import way_of
-from elder.web.stock.actions import is_used
 from elder.web.stock.models import Heritage, StockPlant
 
 STANDS = ("waiting", "rooted", "potted", "hardening")
@@ -46,7 +46,8 @@ def arrive(found: MoveToday, arrival: Arrival, hands: Hands) -> HouseMove:
     there = row.to
     if row.moved_on or there is None:
         return row
-    for one in found.coming:
+    # Mothers first, so that their batches find them there.
+    for one in sorted(found.coming, key=lambda one: bool(one.standing.batch) or one.way is MoveWay.CUTTINGS):
         _moved(one, row, there, arrival, hands)
     row.moved_on = hands.today
     row.save(update_fields=["moved_on"])
@@ -83,16 +84,35 @@ def _moved(one: Coming, move: HouseMove, there: Garden, arrival: Arrival, hands:
 
 def _replanted(old: StockPlant, there: Garden, arrival: Arrival, hands: Hands) -> StockPlant:
     """The same plant as a mother of the new garden, with her line."""
+    new = _as_mother(old, there, hands)
+    indoors = old.place is not None and old.place.standing == Place.Standing.ROOM
+    new.place = arrival.indoors if indoors else arrival.outdoors
+    new.save(update_fields=["place"])
+    return new
+
+
+def _mother_there(old: StockPlant | None, there: Garden, hands: Hands) -> StockPlant | None:
+    """The mother of what came along: herself, where she came too; else kept as one that stands in another garden."""
+    if old is None:
+        return None
+    found = StockPlant.objects.filter(garden=there, heritage__told__stock=old.pk).first()
+    if found is None:
+        found = _as_mother(old, there, hands)
+        found.ended_on, found.ended_why = hands.today, StockPlant.Ended.LEFT
+        found.save(update_fields=["ended_on", "ended_why"])
+    return found
+
+
+def _as_mother(old: StockPlant, there: Garden, hands: Hands) -> StockPlant:
     file = file_of_mother(old, hands.garden, hands.today, Passed(1, "potted"))
     taken = set(there.stock_plants.values_list("name", flat=True))
     name = next(one for one in (old.name, *(f"{old.name} {i}"[:80] for i in range(2, 999))) if one not in taken)
-    indoors = old.place is not None and old.place.standing == Place.Standing.ROOM
     new = StockPlant.objects.create(
         garden=there, name=name, plant=old.plant, variety=old.variety, gives=old.gives, again_days=old.again_days,
         origin=old.origin if old.origin != StockPlant.Origin.OURS else StockPlant.Origin.THERE,
-        place=arrival.indoors if indoors else arrival.outdoors, since=old.since or hands.today, note=old.note,
+        since=old.since or hands.today, note=old.note,
     )  # fmt: skip
-    told = {"moved": True, "stock": old.pk}
+    told = {"stock": old.pk}
     key = uuid5(hands.own("moved", old.pk).key, "heritage")
     Heritage.objects.create(stock=new, key=key, line=line_told(file.line), told=told, on=hands.today)
     return new
@@ -101,12 +121,12 @@ def _replanted(old: StockPlant, there: Garden, arrival: Arrival, hands: Hands) -
 def _carried(old: Batch, there: Garden, arrival: Arrival, hands: Hands, *, lost: int = 0) -> Batch | None:
     """A batch as it goes on in the new garden, with its history and what was lost on the way; in the old one what lived
     of it is carried away."""
-    lines = [entry for entry in old.entries.all() if not hasattr(entry, "struck_by") and entry.strikes_id is None]
-    lines = [entry for entry in lines if entry.kind not in (Entry.Kind.MOVED, Entry.Kind.STRUCK)]
+    lines = old.entries.filter(struck_by=None).exclude(kind__in=(Entry.Kind.MOVED, Entry.Kind.STRUCK))
     if not lines:
         return None
     new = Batch(**{field.attname: getattr(old, field.attname) for field in Batch._meta.concrete_fields})
-    new.pk, new.garden, new.want, new.mother = None, there, None, None
+    new.pk, new.garden, new.want = None, there, None
+    new.mother = _mother_there(old.mother, there, hands)
     new.rooting_place, new.growing_place = arrival.indoors, arrival.outdoors
     new.plan = {**old.plan, CARRIED_FROM: old.pk}
     new.save()
@@ -156,20 +176,48 @@ def unarriving(move: HouseMove) -> Undo:
 def unarrive(asked: Asked) -> Undone:
     """As if nobody had moved yet, unless something was done in the new garden since."""
     move = get_object_or_404(HouseMove, pk=asked.number("move"), garden=asked.garden)
-    rows = list(move.plants.select_related("stock", "batch"))
-    used = any(row.planted_on or (row.stock and is_used(row.stock)) for row in rows)
-    carried = [row.batch for row in rows if row.batch]
-    if used or any(batch.entries.filter(on__gt=move.moved_on).exists() for batch in carried):
+    ours = list(asked.garden.batches.values_list("pk", flat=True))
+    carried = Batch.objects.filter(garden=move.to, **{f"plan__{CARRIED_FROM}__in": ours})
+    if _is_used(move, carried):
         return Undone(
             "Something was done in the new garden since; the move stays.", "moving-one", (move.pk,), held=True
         )
     with transaction.atomic():
-        for row in rows:
+        for batch in carried:
+            _back(batch, asked)
+        for row in move.plants.all():
             _taken_back(row, asked)
+        _came(move).delete()
         HouseMove.objects.filter(pk=move.pk).update(moved_on=None)
         Garden.objects.filter(pk=asked.garden.pk).update(closed_on=None)
         Garden.objects.filter(moves_here=move, came_from=asked.garden).update(came_from=None)
     return Undone("Taken back: nobody has moved yet.", "moving-one", (move.pk,))
+
+
+def _is_used(move: HouseMove, carried: QuerySet[Batch]) -> bool:
+    """Whether something was done in the new garden since with what came along."""
+    if move.plants.exclude(planted_on=None).exists() or move.moved_on is None:
+        return True
+    if Entry.objects.filter(batch__in=carried, on__gt=move.moved_on).exists():
+        return True
+    mothers = _came(move)
+    cut = Batch.objects.filter(mother__in=mothers).exclude(pk__in=carried.values("pk"))
+    return cut.exists() or mothers.filter(looks__isnull=False).exists() or mothers.filter(wants__isnull=False).exists()
+
+
+def _came(move: HouseMove) -> QuerySet[StockPlant]:
+    """The mothers of the new garden that came along by a move."""
+    ours = list(StockPlant.objects.filter(garden=move.garden_id).values_list("pk", flat=True))
+    return StockPlant.objects.filter(garden=move.to, heritage__told__stock__in=ours)
+
+
+def _back(batch: Batch, asked: Asked) -> None:
+    """A batch goes on in the old garden: what was carried away of it stands there again."""
+    source = Batch.objects.get(pk=batch.plan[CARRIED_FROM], garden=asked.garden)
+    left = source.entries.filter(kind=Entry.Kind.GIVEN, deed=Entry.How.CARRIED, struck_by=None)
+    strikes = [Entry(kind=Entry.Kind.STRUCK, on=entry.on, strikes=entry) for entry in left]
+    actions.add_entries(source, strikes, today=asked.today, person=asked.person)
+    batch.delete()
 
 
 def _taken_back(row: MovedPlant, asked: Asked) -> None:
@@ -177,13 +225,5 @@ def _taken_back(row: MovedPlant, asked: Asked) -> None:
     if old.startswith("s"):
         stock = StockPlant.objects.filter(pk=int(old[1:]), garden=asked.garden, ended_why=StockPlant.Ended.LEFT)
         stock.update(ended_on=None, ended_why="")
-    if row.batch:
-        source = Batch.objects.get(pk=row.batch.plan[CARRIED_FROM], garden=asked.garden)
-        left = source.entries.filter(kind=Entry.Kind.GIVEN, deed=Entry.How.CARRIED, struck_by=None)
-        strikes = [Entry(kind=Entry.Kind.STRUCK, on=entry.on, strikes=entry) for entry in left]
-        actions.add_entries(source, strikes, today=asked.today, person=asked.person)
-        row.batch.delete()
-    if row.stock:
-        row.stock.delete()
     row.arrived, row.stock, row.batch = False, None, None
     row.save(update_fields=["arrived", "stock", "batch"])
