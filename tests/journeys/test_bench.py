@@ -288,7 +288,7 @@ def test_the_shopping_list_prints_on_one_page(laptop: Page, harrow: str) -> None
         words = " ".join(document[0].get_textpage().get_text_bounded().split())
     finally:
         document.close()
-    assert "5 bags of 40 litres of potting mix, 47.50 182 litres short to be sure" in words
+    assert "6 bags of 40 litres of potting mix, 57.00 211 litres short to be sure" in words
 
 
 def test_without_scripts_the_bench_works(browser: Any, demo: str, harrow: str) -> None:

@@ -34,9 +34,9 @@ def test_nine_bags_from_recipe_to_list_to_potting(laptop: Page, harrow: str) -> 
     order = page.locator(".to-mix", has_text="plain potting mix")
     expect(order).to_contain_text("29 litres of plain potting mix, for 9 nursery bags of 15 cm by Sat 10 Apr")
     # It is asked of the shed from now on: 34 litres more potting mix than before.
-    expect(page.locator(".to-buy", has_text="potting mix").first).to_contain_text("6 bags of 40 litres of potting mix")
+    expect(page.locator(".to-buy", has_text="potting mix").first).to_contain_text("7 bags of 40 litres of potting mix")
     page.locator(".to-buy", has_text="potting mix").first.get_by_role("button", name="Bought").click()
-    said(page, "Bought: 240 litres of potting mix.")
+    said(page, "Bought: 280 litres of potting mix.")
     page.locator(".to-mix", has_text="plain potting mix").get_by_role("button", name="Mixed").click()
     said(page, "it stands made up")
     made = page.locator(".level", has_text="Plain potting mix, made up")

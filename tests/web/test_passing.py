@@ -360,3 +360,19 @@ def test_a_rooted_promise_just_stuck_agrees_with_its_plan(garden: Garden) -> Non
     take(promise.want, on=TODAY, count=option.count)
     assert option.count > 7
     assert today_of(promise).chance == pytest.approx(option.chance, abs=0.03)
+
+
+def test_what_cannot_be_raised_any_more_is_short_too(owner: Client, garden: Garden) -> None:
+    """Six rosemary by tomorrow: nothing stands, nothing cut today is ready; one that stands makes it five."""
+    promise = asked_promise(garden, plant="rosemary", method="mix", wanted=6, by=TODAY + timedelta(days=1))
+    found = today_of(promise)
+    assert (found.word, found.short) == ("refused", 6)
+    assert [task.count for task in year_tasks(garden, TODAY, ahead=0) if task.kind == "short"] == [6]
+    assert "6 short of 6 Rosemary for the fair" in text(page(owner, "passing", garden))
+
+
+def test_each_batch_says_how_many_are_surely_for_it(owner: Client, garden: Garden) -> None:
+    batch = standing(garden, 8, wanted=3)
+    promise = asked_promise(garden, wanted=5, reserved=[batch])
+    shown = text(page(owner, "passing-one", garden, promise.pk))
+    assert f"{batch.code} lent 5 can go today; about 8 of its 8 by 12 Jun, 9 in 10 that 5 are for this" in shown

@@ -34,7 +34,7 @@ from elder.web.say.promises import (
     promise_title,
     worth_words,
 )
-from elder.web.say.words import about, counted, day_words, plural
+from elder.web.say.words import about, counted, day_words, plural, sureness
 from elder.web.season.models import Want
 from elder.web.stock.models import VarietyAnswer
 
@@ -181,7 +181,10 @@ def _sources(found: PromiseToday) -> Iterable[SourceLine]:
         ready = batch.forecast.ready_on(max(found.by, found.today))
         mean = round(float(ready @ np.arange(len(ready))))
         stand = f"{standing.now} can go today" if standing.now else "none can go yet"
-        said = f"{stand}; about {mean} of its {batch.state.taken} by {about(found.by, found.today)}"
+        by = max(found.by, found.today)
+        sure = standing.surely(by, found.want.confidence)
+        said = f"{stand}; about {mean} of its {batch.state.taken} by {about(by, found.today)}"
+        said += f", {sureness(found.want.confidence)} that {sure} are for this" if sure else ""
         yield SourceLine(batch.row.pk, batch.row.code, said, lent=standing.lent)
 
 

@@ -17,7 +17,7 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
-from elder.engine.year.promises import Holding, Spare, holding, to_reserve
+from elder.engine.year.promises import Holding, Spare, holding, surely, to_reserve
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.passing.models import Handing, Promise
@@ -37,11 +37,17 @@ GONE: Final = ("planted",)
 
 @dataclass(frozen=True, eq=False)
 class StandsFor:
-    """What a batch has for a promise today: so many that could go, of its own want or lent by another."""
+    """What a batch has for a promise today: so many that could go, of its own want or lent by another; ``before``: so
+    many of it go to wants that are served first."""
 
     batch: BatchToday
     now: int
     lent: bool
+    before: int = 0
+
+    def surely(self, day: date, sure: float) -> int:
+        """How many of it are for the promise by a day, as surely as was asked."""
+        return surely([left_after(self.batch.forecast.ready_on(day), self.before)], sure)
 
 
 @dataclass(frozen=True, eq=False)
@@ -102,11 +108,11 @@ class PromiseToday:
     @property
     def short(self) -> int:
         """How many fewer come, as surely as was asked, than are promised: nought where it is as sure as that."""
-        if self.word not in ("short", "tight"):
+        if self.word not in ("short", "tight", "refused"):
             return 0
-        sure = self.now if self.is_unrooted else self.kept.sure if self.kept else 0
-        promised = self.row.left if self.is_unrooted else self.want.wanted
-        return max(promised - sure, 0)
+        if self.kept is None:  # nothing is raised for it, or nothing can be
+            return max(self.row.left - self.now, 0)
+        return max(self.want.wanted - self.kept.sure, 0)
 
     @property
     def word(self) -> str:
@@ -169,7 +175,7 @@ def _standings(reckoning: Reckoning) -> Iterable[StandsFor]:
         here = sum(state.count(stage) for stage in stages)
         gone = sum(state.count(stage) for stage in GONE) + state.given
         owed = max(before - gone, 0)
-        yield StandsFor(batch, max(here - owed, 0), lent=batch.row.want_id != reckoning.row.pk)
+        yield StandsFor(batch, max(here - owed, 0), batch.row.want_id != reckoning.row.pk, before)
 
 
 def open_promises(garden: Garden, today: date, every: list[Known] | None = None) -> list[PromiseToday]:
