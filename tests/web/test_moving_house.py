@@ -270,6 +270,15 @@ def test_the_load_is_packed_drawn_and_said(owner: Client, garden: Garden, there:
     assert page(owner, "moving-load", garden, move.pk).count('class="stow') == 3
 
 
+def test_the_load_says_who_lifts_what(owner: Client, garden: Garden, there: Garden) -> None:
+    """A ball of 32 cm weighs 21 kg, more than one lifts from the floor and less than two."""
+    row = mother(garden, "blackcurrant")
+    move = asked_move(garden, there)
+    url = at("moving-plant", garden, move.pk, f"s{row.pk}-bed-{row.place_id}")
+    owner.post(url, {"way": "", "height": "75", "stem": "1.8"})
+    assert "Our blackcurrant: 21 kg, two people" in text(page(owner, "moving-load", garden, move.pk))
+
+
 def test_called_off(owner: Client, garden: Garden, there: Garden) -> None:
     move = asked_move(garden, there)
     answer = owner.post(at("moving-off", garden, move.pk))

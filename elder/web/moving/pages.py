@@ -9,7 +9,7 @@ from datetime import date
 from elder.drawing.floor import FloorPlan
 from elder.drawing.load import load_scene
 from elder.engine.year.load import Stowed
-from elder.engine.year.moving import MoveWay
+from elder.engine.year.moving import MoveWay, people_for
 from elder.web.moving.models import HouseMove, MovedPlant
 from elder.web.read.moved_here import Watered
 from elder.web.read.moves import Coming, MoveToday
@@ -163,7 +163,10 @@ def load_page(found: MoveToday, units: str) -> LoadPage:
 
 
 def _stowed_words(one: Stowed, units: str) -> str:
-    how = ", laid" if one.lies else ", emptied" if one.emptied else ""
+    how = f"{', emptied' if one.emptied else ''}{', laid' if one.lies else ''}"
+    how += (
+        ", two people" if people_for(one.kg) == 2 else ", more than two people lift" if not people_for(one.kg) else ""
+    )
     return f"{one.thing.name}: {shown_weight(one.kg, units)}{how}"
 
 
