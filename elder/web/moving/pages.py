@@ -164,9 +164,7 @@ def load_page(found: MoveToday, units: str) -> LoadPage:
 
 def _stowed_words(one: Stowed, units: str) -> str:
     how = f"{', emptied' if one.emptied else ''}{', laid' if one.lies else ''}"
-    how += (
-        ", two people" if people_for(one.kg) == 2 else ", more than two people lift" if not people_for(one.kg) else ""
-    )
+    how += {1: "", 2: ", two people"}.get(people_for(one.kg), ", more than two people lift")
     return f"{one.thing.name}: {shown_weight(one.kg, units)}{how}"
 
 
