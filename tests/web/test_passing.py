@@ -376,3 +376,14 @@ def test_each_batch_says_how_many_are_surely_for_it(owner: Client, garden: Garde
     promise = asked_promise(garden, wanted=5, reserved=[batch])
     shown = text(page(owner, "passing-one", garden, promise.pk))
     assert f"{batch.code} lent 5 can go today; about 8 of its 8 by 12 Jun, 9 in 10 that 5 are for this" in shown
+
+
+@pytest.mark.parametrize(("handed", "verbs"), [("", ["pot_on"]), ("rooted", [])])
+def test_nobody_is_asked_to_pot_what_goes_rooted(garden: Garden, handed: str, verbs: list[str]) -> None:
+    promise = asked_promise(garden, plant="tomato", wanted=3, handed_as=handed)
+    batch = take(promise.want, on=TODAY - timedelta(days=14), count=4)
+    rooted = Entry(kind="rooted", on=TODAY, count=4)
+    assert not hasattr(actions.add_entries(batch, [rooted], today=TODAY, person=None), "code")  # type: ignore[arg-type]
+    (standing_now,) = today_of(promise).standings
+    assert [task.verb for task in standing_now.batch.tasks] == verbs
+    assert standing_now.now == (4 if handed else 0)

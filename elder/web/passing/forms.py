@@ -11,6 +11,7 @@ from uuid import UUID, uuid4
 from django import forms
 
 from elder.engine.handbook.model import Plant
+from elder.engine.year.promises import handed_from
 from elder.web.garden.models import Place
 from elder.web.passing.actions import Handed
 from elder.web.passing.models import MOST_KEPT, Promise
@@ -169,11 +170,11 @@ class HandOverForm(forms.Form):
         self.found = found
         left = found.row.left
         self.sources: dict[str, int] = {}
-        for pk, name, there in _sources(found):
-            part = min(there, left)
-            left -= part
+        sources = _sources(found)
+        parts = handed_from([(pk, there) for pk, _, there in sources], left)
+        for pk, name, there in sources:
             field = count_field(name, least=0, most=min(there, MOST_TAKEN), required=False)
-            field.initial = part
+            field.initial = parts.get(pk, 0)
             field.error_messages["max_value"] = f"No more than {there} stand there."
             self.fields[f"from_{pk}"] = field
             self.sources[f"from_{pk}"] = pk

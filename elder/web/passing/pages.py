@@ -24,7 +24,6 @@ from elder.web.passing.models import Promise
 from elder.web.read.promises import PromiseToday, could_reserve
 from elder.web.read.services import way_ahead
 from elder.web.say.cautions import variety_cautions
-from elder.web.say.plants import plant_words
 from elder.web.say.promises import (
     LEFT_OUT,
     answers_words,
@@ -282,8 +281,3 @@ def new_answer(found: PromiseToday, garden: Garden) -> NewAnswer:
     named = ", ".join(f"{batch.row.code} (about {round(spare.expected)} to spare)" for batch, spare in chosen)
     reserve = f"It will be reserved from {named}." if chosen else ""
     return NewAnswer(promise_headline(found), reserve, pots_scene(found))
-
-
-def name_of(found: PromiseToday) -> str:
-    """The plant's name with its variety."""
-    return plant_words(found.plant.name, found.want.variety)

@@ -84,7 +84,9 @@ class BatchToday:
             lifting=self.lifting,
             ready_cm=ready_sign(self.method).cm,
         )
-        return due(self.state, self.forecast, onward)
+        tasks = due(self.state, self.forecast, onward)
+        # What is promised rooted goes out of its vessel as it is: nobody pots it.
+        return [task for task in tasks if not (self.aims.as_rooted and task.verb == "pot_on")]
 
     @property
     def lifting(self) -> tuple[date, date] | None:

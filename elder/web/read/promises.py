@@ -15,8 +15,6 @@ from django.shortcuts import get_object_or_404
 from elder.engine.chance.counting import left_after
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.plan.season_plan import SeasonPlan
-from elder.engine.refusal import Refusal
 from elder.engine.year.promises import Holding, Spare, holding, surely, to_reserve
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
@@ -212,9 +210,3 @@ def could_reserve(found: PromiseToday, garden: Garden) -> tuple[list[tuple[Batch
 
 def _is_same(row: Batch, want: Want) -> bool:
     return row.variety.strip().lower() == want.variety.strip().lower()
-
-
-def plan_of(found: PromiseToday) -> SeasonPlan | None:
-    """The plan of a promise, where nothing is cut for it and it can be had."""
-    plan = found.reckoning.plan if found.reckoning else None
-    return None if plan is None or isinstance(plan, Refusal) else plan
