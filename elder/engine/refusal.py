@@ -28,6 +28,8 @@ RefusalCode = Literal[
     "plant_file_fault",
     "name_taken", "not_understood", "too_few", "too_long",
     "too_many_readings",
+    # a climate table
+    "months_crossed", "no_months",
 ]  # fmt: skip
 
 

@@ -11,7 +11,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from elder.engine.climate.daylight import day_length_h
-from elder.web.garden import forms
+from elder.web.garden import records_forms
 from elder.web.garden.actions import keep_records
 from elder.web.garden.models import Garden, Records, RecordsDraft
 from elder.web.read.gardens import climate_of
@@ -101,7 +101,7 @@ def test_packed_files_are_unpacked_but_not_without_end(
     garden: Garden, owner: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     assert b"10,958 days" in send(owner, garden, gzip.compress(BRUSSELS.encode()), "b.txt.gz").content
-    monkeypatch.setattr(forms, "MOST_BYTES", 1_000_000)
+    monkeypatch.setattr(records_forms, "MOST_BYTES", 1_000_000)
     page = send(owner, garden, gzip.compress(b"0" * 1_000_001), "bomb.gz").content.decode()
     assert "Unpacked, that file is larger than 1 MB." in page
 

@@ -10,13 +10,10 @@ from django.test import Client
 from django.urls import reverse
 
 from demo.loader import load
-from elder.engine.climate.climate import Climate
 from elder.web.batches.models import Batch
 from elder.web.garden.clock import today_in
 from elder.web.garden.door import client_address, first_code, say_first_code
 from elder.web.garden.models import Garden, Household, Membership, Person, Place
-from elder.web.read.gardens import climate_of
-from tests.engine.conftest import T_MAX, T_MIN
 from tests.factories import PASSWORD, GardenFactory, PersonFactory, WantFactory, member
 
 
@@ -47,107 +44,6 @@ def test_a_poor_password_is_refused_with_the_name_kept(db: None, client: Client)
     page = client.post(reverse("first-account"), {"username": "marrow", "password1": "short", "password2": "short"})
     assert page.status_code == 200
     assert 'value="marrow"' in page.content.decode()
-
-
-def garden_data(**given: Any) -> dict[str, Any]:
-    data: dict[str, Any] = {
-        "name": "Dune End",
-        "latitude": 52,
-        "longitude": 4,
-        "elevation_m": 2,
-        "timezone": "Europe/London",
-    }
-    data |= {f"t_min_{m}": T_MIN[m] for m in range(12)} | {f"t_max_{m}": T_MAX[m] for m in range(12)}
-    data |= {"last_frost_mean": "11 Apr", "last_frost_late": "2 May", "first_frost_mean": "16 November"}
-    return {**data, "first_frost_early": "Oct 27", "accepted_risk": "0.1", **given}
-
-
-@pytest.fixture
-def alone(db: None, client: Client) -> Client:
-    """Someone with a household and no garden yet."""
-    person: Any = PersonFactory()
-    Membership.objects.create(household=Household.objects.create(name="h"), person=person, role="owner")
-    client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
-    return client
-
-
-def test_a_new_garden_can_be_wanted_in_at_once(alone: Client) -> None:
-    assert alone.get(reverse("home")).url == reverse("garden-new")  # type: ignore[attr-defined]
-    answer = alone.post(reverse("garden-new"), garden_data())
-    garden = Garden.objects.get()
-    assert answer.url == reverse("season", args=[garden.pk])  # type: ignore[attr-defined]
-    assert (garden.last_frost_mean, garden.first_frost_early) == (100, 299)
-    assert isinstance(climate_of(garden), Climate)
-    assert alone.get(reverse("want-new", args=[garden.pk])).status_code == 200
-
-
-@pytest.mark.parametrize(
-    ("given", "sentence"),
-    [
-        ({"last_frost_mean": "soonish"}, "That is no day Elder can read. Write it like 30 Apr, or end of April."),
-        ({"last_frost_late": ""}, "Give both days, or neither"),
-        ({"last_frost_late": "1 Apr"}, "This day is later in spring than the average."),
-        ({"first_frost_early": "1 Dec"}, "This day is earlier in autumn than the average."),
-        ({"latitude": ""}, "Degrees, such as 52.6."),
-        ({"t_min_2": "", "t_max_3": ""}, "Still missing: Mar lowest and Apr highest."),
-        (
-            {f"t_min_{month}": "" for month in range(12)},
-            "12 of the 24 temperatures are still missing; they are marked.",
-        ),
-        ({"t_min_6": "99"}, "no temperature of a garden"),
-        ({"t_min_6": "25"}, "The lowest lies above the highest."),
-        ({"timezone": "Atlantis/Deep"}, "Write a time zone such as"),
-        ({"latitude": "95"}, "less than or equal to 90"),
-    ],
-)
-def test_a_garden_that_cannot_be(alone: Client, given: dict[str, str], sentence: str) -> None:
-    answer = alone.post(reverse("garden-new"), garden_data(**given))
-    assert answer.status_code == 200
-    assert sentence in answer.content.decode()
-    assert 'value="Dune End"' in answer.content.decode()
-    assert Garden.objects.count() == 0
-
-
-def test_a_blank_garden_is_asked_for_once(alone: Client) -> None:
-    page = alone.post(reverse("garden-new"), {"accepted_risk": "0.1"}).content.decode()
-    assert page.count("All 24 are still missing: a lowest and a highest for each month.") == 1
-    assert page.count('aria-describedby="months-missing"') == 24
-    assert "Needed." not in page
-    assert "This field is required" not in page
-
-
-def test_frost_days_are_read_as_people_write_them(alone: Client) -> None:
-    Person.objects.update(units="us")
-    days = {"last_frost_mean": "4/11", "last_frost_late": "early May", "first_frost_mean": "16. 11."}
-    alone.post(reverse("garden-new"), garden_data(**days, first_frost_early="27th of October"))
-    garden = Garden.objects.get()
-    assert (garden.last_frost_mean, garden.last_frost_late) == (100, 124), "11 Apr and 5 May from 0"
-    assert (garden.first_frost_mean, garden.first_frost_early) == (319, 299), "16 Nov and 27 Oct"
-
-
-def test_a_frost_free_garden(alone: Client) -> None:
-    none = dict.fromkeys(("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early"), "")
-    warm = {f"t_min_{m}": 15 for m in range(12)} | {f"t_max_{m}": 24 for m in range(12)}
-    alone.post(reverse("garden-new"), garden_data(**none, **warm))
-    assert climate_of(Garden.objects.get()).frost.spring is None
-
-
-def test_blank_frost_dates_are_asked_for_where_the_temperatures_freeze(alone: Client) -> None:
-    none = dict.fromkeys(("last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early"), "")
-    answer = alone.post(reverse("garden-new"), garden_data(**none))
-    said = "By these temperatures most years have frost. Give both days, as you know them."
-    assert answer.context["form"].errors == {"last_frost_mean": [said], "first_frost_mean": [said]}
-    assert not Garden.objects.exists()
-
-
-def test_temperatures_are_typed_and_shown_as_the_person_reads_them(alone: Client) -> None:
-    Person.objects.update(units="us")
-    warm = {f"t_min_{m}": 50 for m in range(12)} | {f"t_max_{m}": 68 for m in range(12)}
-    alone.post(reverse("garden-new"), garden_data(**warm))
-    garden = Garden.objects.get()
-    assert (garden.t_min[0], garden.t_max[0]) == (10.0, 20.0)
-    page = alone.get(reverse("garden-edit", args=[garden.pk])).content.decode()
-    assert 'value="68.0"' in page
 
 
 def test_places(owner: Client, garden: Any) -> None:

@@ -63,6 +63,14 @@ class ReadFile:
         return counted
 
 
+def text_of(data: bytes) -> str:
+    """A file's bytes as text: UTF-8, else the western letters that older programs write."""
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        return data.decode("latin-1")
+
+
 def read_daily(text: str, options: ReadOptions | None = None) -> ReadFile | Refusal:
     """Read a file's text. A refusal says what was looked for and not found."""
     options = options or ReadOptions()

@@ -9,7 +9,7 @@ from django.db import transaction
 
 from elder.engine.climate.records import NORMAL_YEARS, DailyRecords, monthly_means
 from elder.engine.refusal import Refusal
-from elder.web.formats.daily import ReadFile, read_daily, to_bytes
+from elder.web.formats.daily import ReadFile, read_daily, text_of, to_bytes
 from elder.web.formats.reading import ReadOptions
 from elder.web.garden.models import Garden, Household, Membership, Person, Place, Records, RecordsDraft
 
@@ -75,12 +75,7 @@ def keep_draft(garden: Garden, person: Person, name: str, data: bytes) -> Record
 
 def read_draft(draft: RecordsDraft) -> ReadFile | Refusal:
     """What the file in a draft says, under the options chosen so far."""
-    raw = zlib.decompress(draft.data)
-    try:
-        text = raw.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        text = raw.decode("latin-1")
-    return read_daily(text, ReadOptions(**draft.options))
+    return read_daily(text_of(zlib.decompress(draft.data)), ReadOptions(**draft.options))
 
 
 def counted_from(records: DailyRecords, *, whole: bool) -> int:
@@ -120,8 +115,8 @@ def keep_records(
     }
     row, _ = Records.objects.update_or_create(garden=garden, defaults=values)
     garden.t_min, garden.t_max = (list(part) for part in means)
-    garden.records_digest = records.since(year).digest
-    garden.save(update_fields=["t_min", "t_max", "records_digest"])
+    garden.records_digest, garden.months_guessed = records.since(year).digest, False
+    garden.save(update_fields=["t_min", "t_max", "records_digest", "months_guessed"])
     return row
 
 

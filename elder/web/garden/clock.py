@@ -6,6 +6,7 @@ from datetime import date, datetime
 from zoneinfo import ZoneInfo
 
 from django.conf import settings
+from django.utils import timezone
 
 from elder.web.garden.models import Garden
 
@@ -15,6 +16,11 @@ def today_in(garden: Garden) -> date:
     if settings.DEMO and garden.household.demo_day:
         return garden.household.demo_day
     return datetime.now(ZoneInfo(garden.timezone)).date()
+
+
+def today_nowhere() -> date:
+    """The day for somebody who has no garden yet: this machine's."""
+    return timezone.localdate()
 
 
 def moment_in(garden: Garden) -> datetime:

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import gzip
-import io
-import zlib
 from collections.abc import Iterator
 from typing import ClassVar, Unpack, cast
 
@@ -17,11 +14,10 @@ from elder.engine.climate.frost import FROST_FREE
 from elder.engine.climate.frost_fit import solved
 from elder.engine.climate.normals import Normals
 from elder.web.formats.year_days import read_year_day
-from elder.web.garden.actions import MOST_BYTES
 from elder.web.garden.models import Garden
 from elder.web.say.units import US, read_lift, read_temperature, shown_lift, shown_temperature, temperature_sign
 from elder.web.say.words import MONTHS, listed
-from elder.web.ui.fields import FilledRow, Sent, choosing
+from elder.web.ui.fields import Files, FilledRow, Sent, choosing
 
 
 class TemperatureField(forms.FloatField):
@@ -124,8 +120,8 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
         ),
     )
 
-    def __init__(self, data: Sent = None, *, units: str, **rest: Unpack[FilledRow]) -> None:
-        super().__init__(data, **rest)
+    def __init__(self, data: Sent = None, files: Files = None, *, units: str, **rest: Unpack[FilledRow]) -> None:
+        super().__init__(data, files, **rest)
         self.units = units
         looks = self.instance.look_every_days
         if looks not in dict(LOOKS):
@@ -161,14 +157,18 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
         if self.recorded:
             return data
         self._mark_missing()
-        for month in range(12):
-            low, high = data.get(f"t_min_{month}"), data.get(f"t_max_{month}")
-            if low is not None and high is not None and low > high:
-                self.add_error(f"t_min_{month}", "The lowest lies above the highest.")
+        self._check_crossed_months()
         self._pair("last_frost_mean", "last_frost_late", 1, "later in spring than the average")
         self._pair("first_frost_mean", "first_frost_early", -1, "earlier in autumn than the average")
         self._blank_dates()
         return data
+
+    def _check_crossed_months(self) -> None:
+        """A lowest above its highest is said at the lowest."""
+        for month in range(12):
+            low, high = self.cleaned_data.get(f"t_min_{month}"), self.cleaned_data.get(f"t_max_{month}")
+            if low is not None and high is not None and low > high:
+                self.add_error(f"t_min_{month}", "The lowest lies above the highest.")
 
     def _mark_missing(self) -> None:
         """Say once which temperatures are missing, and mark each."""
@@ -208,11 +208,17 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
             if days <= 0:
                 self.add_error(extreme, f"This day is {words}.")
 
+    def _was_changed(self, *beginnings: str) -> bool:
+        """Whether any field of such a name was changed: what somebody has bettered is no guess any more."""
+        return any(name.startswith(beginnings) for name in self.changed_data)
+
     def save(self, commit: bool = True) -> Garden:
         """Write the means and the frost dates onto the row."""
         row: Garden = super().save(commit=False)
         data = self.cleaned_data
         row.accepted_risk = data["accepted_risk"]
+        row.months_guessed = row.months_guessed and not self._was_changed("t_")
+        row.frost_guessed = row.frost_guessed and not self._was_changed("last_frost", "first_frost")
         if not self.recorded:
             row.t_min = [data[f"t_min_{month}"] for month in range(12)]
             row.t_max = [data[f"t_max_{month}"] for month in range(12)]
@@ -222,56 +228,6 @@ class GardenForm(forms.ModelForm):  # type: ignore[type-arg]
         if commit:
             row.save()
         return row
-
-
-class RecordsForm(forms.Form):
-    """A file of daily readings."""
-
-    file = forms.FileField(
-        label="A file of daily lowest and highest temperatures",
-        error_messages={"required": "Choose a file first.", "empty": "That file is empty."},
-        widget=forms.FileInput(attrs={"accept": ".csv,.txt,.tsv,.dly,.dat,.gz"}),
-    )
-
-    def clean_file(self) -> bytes:
-        """The file's bytes, unpacked where it was gzipped."""
-        sent = self.cleaned_data["file"]
-        if sent.size > MOST_BYTES:
-            raise ValidationError(f"That file is larger than {MOST_BYTES // 1_000_000} MB. Send one station's file.")
-        data: bytes = sent.read()
-        if data[:2] == b"\x1f\x8b":
-            data = _unpacked(data)
-        if b"\x00" in data[:4096]:
-            raise ValidationError("That is not a text file. Save the table as CSV and send that.")
-        return data
-
-
-def _unpacked(data: bytes) -> bytes:
-    """Gzipped bytes unpacked, but never past the limit, however small they were packed."""
-    with gzip.GzipFile(fileobj=io.BytesIO(data)) as packed:
-        try:
-            plain = packed.read(MOST_BYTES + 1)
-        except (OSError, EOFError, zlib.error) as error:
-            raise ValidationError("That packed file is damaged.") from error
-    if len(plain) > MOST_BYTES:
-        raise ValidationError(f"Unpacked, that file is larger than {MOST_BYTES // 1_000_000} MB.")
-    return plain
-
-
-class ReadingForm(forms.Form):
-    """What the file does not say itself."""
-
-    unit = forms.ChoiceField(
-        label="Temperatures are in",
-        required=False,
-        choices=(("", "as understood"), ("C", "°C"), ("F", "°F"), ("tenths", "tenths of °C")),
-    )
-    order = forms.ChoiceField(
-        label="Dates run",
-        required=False,
-        choices=(("", "as understood"), ("dmy", "day, month, year"), ("mdy", "month, day, year")),
-    )
-    keep_suspects = forms.BooleanField(label="Keep the readings that look wrong", required=False)
 
 
 class NamedInGarden(forms.ModelForm):  # type: ignore[type-arg]

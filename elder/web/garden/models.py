@@ -90,6 +90,10 @@ class Garden(models.Model):
     first_frost_early = models.PositiveSmallIntegerField(null=True, blank=True)
     # Whether the frost dates are well known, so that they go before seven to nine years of records.
     dates_well_known = models.BooleanField(default=False)
+    # What of the year is a first guess, to be bettered: its months drawn from four figures, its frost dates from its
+    # months. See elder.engine.climate.first_guess.
+    months_guessed = models.BooleanField(default=False)
+    frost_guessed = models.BooleanField(default=False)
     accepted_risk = models.FloatField(default=0.10)
     # Which daily records stand behind the climate: their digest, empty for none. Kept here so that a page
     # knows without a query whether the records it has in memory are still the garden's.

@@ -12,8 +12,8 @@ from elder.engine.refusal import Refusal
 from elder.web.formats.daily import ReadFile
 from elder.web.garden import actions
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.garden.forms import ReadingForm, RecordsForm
 from elder.web.garden.models import Records, RecordsDraft
+from elder.web.garden.records_forms import ReadingForm, RecordsForm
 from elder.web.garden.records_preview import Preview
 from elder.web.say.refusals import refusal_words
 from elder.web.ui.pages import show

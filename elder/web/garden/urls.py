@@ -3,7 +3,15 @@
 from django.contrib.auth.views import LogoutView
 from django.urls import path
 
-from elder.web.garden import almanac_views, assumptions_views, password_views, records_views, undo, views
+from elder.web.garden import (
+    almanac_views,
+    assumptions_views,
+    new_garden_views,
+    password_views,
+    records_views,
+    undo,
+    views,
+)
 
 urlpatterns = [
     path("", views.home, name="home"),
@@ -12,7 +20,8 @@ urlpatterns = [
     path("first-account/", views.first_account, name="first-account"),
     path("habits/", views.habits, name="habits"),
     path("demo/enter/", views.enter_demo, name="demo-enter"),
-    path("garden/new/", views.new_garden, name="garden-new"),
+    path("garden/new/", new_garden_views.new_garden, name="garden-new"),
+    path("garden/new/answer/", new_garden_views.answer, name="garden-new-answer"),
     path("g/<int:garden_id>/garden/", views.garden, name="garden"),
     path("g/<int:garden_id>/garden/edit/", views.edit_garden, name="garden-edit"),
     path("password/", views.NewPassword.as_view(), name="password"),

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import cast
 
 from django.conf import settings
 from django.contrib import messages
@@ -22,7 +21,8 @@ from elder.web.garden.account_forms import FirstAccountForm, HabitsForm, PersonF
 from elder.web.garden.almanac_views import almanac_of
 from elder.web.garden.door import is_on_this_machine, say_first_code, tries_many_names
 from elder.web.garden.forms import GardenForm
-from elder.web.garden.models import Garden, Household, Membership, Person, Records
+from elder.web.garden.guesses import guess_words
+from elder.web.garden.models import Garden, Membership, Person, Records
 from elder.web.garden.possible_nights import fit_words
 from elder.web.read.gardens import climate_of
 from elder.web.say.glossary import WORDS, Word
@@ -48,6 +48,7 @@ class GardenPage:
     recorded: Records | None
     risk: str
     looks: str
+    guess: str
     fit: list[str]
 
 
@@ -134,23 +135,6 @@ class NewPassword(PasswordChangeView):
 
 
 @require_http_methods(["GET", "POST"])
-@signed_in
-def new_garden(request: HttpRequest) -> HttpResponse:
-    """A new garden in a household one owns."""
-    person = cast(Person, request.user)
-    owned = Household.objects.filter(memberships__person=person, memberships__role=Membership.Role.OWNER)
-    household = owned.first()
-    if household is None:
-        raise Http404
-    form = GardenForm(request.POST or None, units=person.units)
-    if request.method == "POST" and form.is_valid():
-        garden = actions.add_garden(form.save(commit=False), household)
-        saved(request, "garden", "Kept, with two places to begin with. Now say what you want.")
-        return redirect("season", garden.pk)
-    return show(request, "garden/garden_form.html", RowForm(form, None))
-
-
-@require_http_methods(["GET", "POST"])
 @in_garden("keep")
 def edit_garden(request: GardenRequest) -> HttpResponse:
     """Where the garden lies and what its year is like."""
@@ -182,6 +166,7 @@ def garden(request: GardenRequest) -> HttpResponse:
         recorded=Records.objects.filter(garden=request.garden).first(),
         risk=sureness(request.garden.accepted_risk),
         looks=looks_words(request.garden.look_every_days),
+        guess=guess_words(request.garden),
         fit=fit_words(climate_of(request.garden), request.user.units),
     )
     return show(request, "garden/garden.html", page)

@@ -18,8 +18,8 @@ from elder.engine.place.readings import Reading
 from elder.engine.refusal import Refusal
 from elder.web.formats.logger import ReadLog, read_log, write_csv, write_json
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.garden.forms import RecordsForm
 from elder.web.garden.models import Place, PlaceReadings
+from elder.web.garden.records_forms import RecordsForm
 from elder.web.places.readings import OffWords, forget_readings, keep_readings, off_by_all, read_sensor
 from elder.web.read.batches import living
 from elder.web.read.bounded import ServiceMissingError, bounded

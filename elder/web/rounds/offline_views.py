@@ -28,6 +28,7 @@ SHELL: Final = (
     "elder/css/rooms/year.css",
     "elder/css/rooms/passing.css",
     "elder/css/rooms/moving.css",
+    "elder/css/rooms/garden.css",
     "elder/js/shared/theme.js",
     "elder/js/shared/timezone.js",
     "elder/js/shared/whose.js",

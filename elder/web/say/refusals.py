@@ -236,6 +236,11 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
         "No date with a lowest and a highest temperature was found in it. It wants a heading that names them, "
         f"or a GHCN-Daily file. It begins: {no['first'] or 'with nothing'}"
     ),
+    "no_months": (
+        "Elder finds no lowest and highest of twelve months in it. One line a month, or one line of twelve lows and "
+        "one of twelve highs, as a climate table has them; more columns do no harm where they have headings."
+    ),
+    "months_crossed": "Some month’s lowest lies above its highest. Are the right two columns named low and high?",
     "no_days": lambda no: f"Not one day of it could be used; {no['refused']} lines were refused.",
     "too_long": lambda no: (
         f"{no.count('lines'):,} lines is more than one station has. Send at most {no.count('most'):,}."

@@ -15,5 +15,6 @@ document.addEventListener("alpine:init", function () {
   asks("multiplying", "line-answer");
   asks("wintering", "winter-many");
   asks("promising", "promise-answer");
+  asks("gardening", "garden-answer");
   asks("shooting", "shoots-answer");
 });
