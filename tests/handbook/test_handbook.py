@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW, hope, units_to_stage
-from elder.engine.handbook.loading import clonable, handbook, load_plant, search
+from elder.engine.handbook.loading import clonable, handbook, load_plant
 from elder.engine.handbook.tables import FOLDER, HandbookError
 from elder.engine.place.warmth import response
 
@@ -49,18 +49,6 @@ def test_leaves_are_not_offered() -> None:
             assert method.is_offered or method.caveat
 
 
-@pytest.mark.parametrize(
-    ("words", "first"),
-    [("tom", "tomato"), ("shiso", "perilla"), ("MENTHA", "mint"), ("mint", "mint"), ("lemon b", "lemon-balm")],
-)
-def test_search_knows_other_names(words: str, first: str) -> None:
-    assert search(words)[0].slug == first
-
-
-def test_search_finds_nothing_in_nonsense() -> None:
-    assert search("quagmire") == []
-
-
 @pytest.mark.parametrize("slug", sorted(clonable()))
 def test_ways_are_whole(slug: str) -> None:
     plant = clonable()[slug]
@@ -96,21 +84,21 @@ def test_values_hang_together(slug: str) -> None:
 @pytest.mark.parametrize(
     ("broken", "line", "words"),
     [
-        (TOMATO.replace("t_opt: {value: 25", "t_opt: {value: hot"), 10, "'hot' is not of type 'number'"),
+        (TOMATO.replace("t_opt: {value: 25", "t_opt: {value: hot"), 11, "'hot' is not of type 'number'"),
         (
             TOMATO.replace("  t_max: {value: 36, unit: °C, source: from memory}\n", ""),
-            8,
+            9,
             "'t_max' is a required property",
         ),
-        (TOMATO.replace("t_opt: {value: 25", "t_opt: {value: 45"), 8, "cardinal temperatures rise"),
+        (TOMATO.replace("t_opt: {value: 25", "t_opt: {value: 45"), 9, "cardinal temperatures rise"),
         (
             TOMATO.replace("take: {value: 0.9, weight: 20, source: from memory}", "take: {value: 0.9, weight: 20}"),
-            39,
+            40,
             "'source' is a required",
         ),
         (
             TOMATO.replace("rooting: {early: 7, late: 14, at: 21", "rooting: {early: 7, late: 14, at: 41"),
-            37,
+            38,
             "no growth at 41",
         ),
         (TOMATO.replace("slug: tomato", "slug: potato", 1), 1, "is not the file's name"),

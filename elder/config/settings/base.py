@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "elder.web.record",
     "elder.web.year",
     "elder.web.passing",
+    "elder.web.finding",
     "elder.web.moving",
 ]
 

@@ -1,6 +1,6 @@
 """The handbook in the engine: plants, ways and bench tables, read from YAML and checked."""
 
-from elder.engine.handbook.loading import clonable, handbook, search
+from elder.engine.handbook.loading import clonable, handbook
 from elder.engine.handbook.model import Method, Plant, PupRule, School, Wood
 from elder.engine.handbook.tables import HandbookError, read_bench
 
@@ -14,5 +14,4 @@ __all__ = [
     "clonable",
     "handbook",
     "read_bench",
-    "search",
 ]

@@ -23,17 +23,6 @@ YOURS: Final = "yours"  # said after the name of a household's own plant, wherev
 UNKNOWN: Final = "unknown"  # the group of those without a name
 
 
-def search(words: str) -> list[Plant]:
-    """Plants whose name, other names or botanical name hold every word; those whose name begins so first."""
-    wanted = words.lower().split()
-
-    def text(plant: Plant) -> str:
-        return " ".join((plant.name, *plant.also, plant.latin)).lower()
-
-    found = [plant for plant in named().values() if all(word in text(plant) for word in wanted)]
-    return sorted(found, key=lambda plant: not plant.name.lower().startswith(words.lower()))
-
-
 class Book(dict[str, Plant]):
     """Plants by slug: those of the handbook, and, asked for by their own slugs, those of households. What a household
     has is never listed: who lists plants asks for a garden's own besides."""

@@ -53,5 +53,9 @@ class HabitsForm(forms.ModelForm):  # type: ignore[type-arg]
 
     class Meta:
         model = Person
-        fields: ClassVar = ["units", "theme"]
-        labels: ClassVar = {"units": "Units", "theme": "Light or dark"}
+        fields: ClassVar = ["units", "theme", "letter_keys"]
+        labels: ClassVar = {
+            "units": "Units",
+            "theme": "Light or dark",
+            "letter_keys": "Single letters go to rooms (? lists them)",
+        }

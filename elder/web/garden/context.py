@@ -11,6 +11,7 @@ from django.http import HttpRequest
 
 from elder.web.garden.access import gardens_of, may
 from elder.web.garden.models import Garden, Person
+from elder.web.ui.rooms import GROUPS
 from elder.web.ui.saved import take_saved
 
 # The room the rail marks, by the first word of an address's name.
@@ -26,7 +27,7 @@ ROOM_AT: Final = {
     "record": "record", "trial": "record", "trials": "record",
     "year": "year", "passing": "year", "moving": "year",
     "almanac": "almanac", "frost": "almanac", "records": "almanac",
-    "garden": "garden", "person": "garden",
+    "garden": "garden", "person": "garden", "assumptions": "garden", "find": "find",
 }  # fmt: skip
 
 
@@ -46,6 +47,7 @@ def surroundings(request: HttpRequest) -> dict[str, object]:
     return {
         "garden": garden,
         "ahead": lambda: newest_after(garden, today) if garden and today else None,
+        "rooms": GROUPS,
         "at_room": ROOM_AT.get((at.url_name or "").split("-")[0], "") if at else "",
         "today": today,
         "demo": settings.DEMO,

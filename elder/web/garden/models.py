@@ -36,6 +36,7 @@ class Person(AbstractUser):
 
     units = models.CharField(max_length=8, choices=Units, default=Units.METRIC)
     theme = models.CharField(max_length=8, choices=Theme, default=Theme.SYSTEM)
+    letter_keys = models.BooleanField(default=True)  # whether single letters go to rooms (WCAG 2.1.4)
 
 
 class Household(models.Model):

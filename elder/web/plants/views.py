@@ -15,7 +15,8 @@ from elder.drawing.ground import ground_scene, ruler_scene
 from elder.drawing.scene import Scene
 from elder.drawing.soil_line import STRIP
 from elder.engine.climate.climate import Climate
-from elder.engine.handbook.loading import handbook, named, search
+from elder.engine.handbook.finding import FoundPlant, find_plants
+from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.handbook.own import own_values, raw_of, relative_text
 from elder.engine.plan.seed_rival import seed_rival
@@ -25,6 +26,7 @@ from elder.web.plants.models import OwnPlant
 from elder.web.plants.ways import WayHere, cuttable_now, season_words, way_here
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.handbook import own_here, plant_here
+from elder.web.say.finding import found_words, nearest_words
 from elder.web.say.units import temperature
 from elder.web.say.words import about, listed, stretch_words
 from elder.web.ui.pages import show
@@ -52,15 +54,18 @@ class ListedPlant:
     plant: Plant
     now: bool
     said: str
+    called: str
 
 
 @dataclass(frozen=True)
 class PlantsPage:
-    """The plants looked for, by their group's name; how many there are, and how many can be cut today."""
+    """The plants looked for, by their group's name; what is said where there is none of that name, and the nearest
+    relative to begin one's own from; how many can be cut today."""
 
     groups: list[tuple[str, list[ListedPlant]]]
     words: str
-    count: int
+    said: str
+    nearest: str
     now: int
 
 
@@ -98,28 +103,27 @@ def plants(request: GardenRequest) -> HttpResponse:
     """The handbook: what can be cut today, what later, what is sown or grafted instead."""
     words = request.GET.get("q", "").strip()[:60]
     climate, today = climate_of(request.garden), request.today
-    own = list(own_here(request.garden).values())
-    wanted = words.lower().split()
-    mine = [one for one in own if all(word in f"{one.name} {one.latin}".lower() for word in wanted)]
-    found = [*mine, *(search(words) if words else named().values())]
-    rows = [_listed(item, climate, today) for item in found]
+    found = find_plants(words, own_here(request.garden).values())
+    rows = [_listed(one, climate, today) for one in found]
     order = {group: i for i, group in enumerate(GROUP_ORDER)}
     rows.sort(key=lambda row: order[row.plant.group])
     shipped = [row for row in rows if not row.plant.relative]
     groups = [(GROUP_NAMES[name], list(items)) for name, items in groupby(shipped, lambda row: row.plant.group)]
     if yours := [row for row in rows if row.plant.relative]:
         groups.insert(0, ("Yours", yours))
-    page = PlantsPage(groups, words, len(found), sum(row.now for row in rows))
+    nearest = found[0].plant.slug if nearest_words(found, words) else ""
+    page = PlantsPage(groups, words, nearest_words(found, words), nearest, sum(row.now for row in rows))
     return show(request, "plants/plants.html", page)
 
 
-def _listed(item: Plant, climate: Climate, today: date) -> ListedPlant:
+def _listed(found: FoundPlant, climate: Climate, today: date) -> ListedPlant:
+    item, called = found.plant, found_words(found)
     now = cuttable_now(item, climate, today)
     if now:
-        return ListedPlant(item, now=True, said=listed(dict.fromkeys(way.form for way in now)))
+        return ListedPlant(item, now=True, said=listed(dict.fromkeys(way.form for way in now)), called=called)
     later = next(iter(item.ways), None)
     said = f"{later.form} {season_words(item, later, climate, today)}" if later else ""
-    return ListedPlant(item, now=False, said=said)
+    return ListedPlant(item, now=False, said=said, called=called)
 
 
 @require_GET

@@ -18,6 +18,7 @@ SHELL: Final = (
     "elder/css/shared/tokens.css",
     "elder/css/shared/elements.css",
     "elder/css/shared/frame.css",
+    "elder/css/shared/rail.css",
     "elder/css/shared/drawings.css",
     "elder/css/rooms/season.css",
     "elder/css/rooms/rounds.css",

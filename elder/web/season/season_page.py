@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from elder.web.garden.access import GardenRequest
+from elder.web.garden.guesses import guess_words
 from elder.web.read.demand import asks_of_all
 from elder.web.read.long_crops import long_crops
 from elder.web.read.mothers import known
@@ -52,6 +53,7 @@ class SeasonPage:
     starters: list[Starter]
     has_places: bool
     crops: list[CropLine]
+    guess: str
 
 
 def season_page(request: GardenRequest) -> SeasonPage:
@@ -76,6 +78,7 @@ def season_page(request: GardenRequest) -> SeasonPage:
         starters=[] if reckonings else starters(garden, today),
         has_places=bool(reckonings) or garden.places.exists(),
         crops=crop_lines(long_crops(garden, today, mothers), today, request.user.units, ROWS),
+        guess=guess_words(garden),
     )
 
 

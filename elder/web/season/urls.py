@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from elder.web.season import take_views, views, want_views
+from elder.web.season import first_views, take_views, views, want_views
 
 urlpatterns = [
     path("season/", views.season, name="season"),
@@ -11,6 +11,7 @@ urlpatterns = [
     path("want/<int:want_id>/serve/", want_views.serve, name="want-serve"),
     path("wants/away/", views.wants_away, name="wants-away"),
     path("want/new/", want_views.new_want, name="want-new"),
+    path("want/first/", first_views.first, name="want-first"),
     path("want/<int:want_id>/", want_views.want, name="want"),
     path("want/<int:want_id>/take/", take_views.take, name="take"),
     path("want/<int:want_id>/edit/", want_views.edit_want, name="want-edit"),

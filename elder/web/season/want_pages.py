@@ -6,17 +6,15 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
-from elder.engine.handbook.model import Method, Plant
-from elder.engine.setting import Setting
+from elder.engine.handbook.model import Plant
 from elder.web.batches.models import Batch
 from elder.web.garden.access import GardenRequest
 from elder.web.read.batches import batch_today
-from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.handbook import clonable_here
 from elder.web.season.answers import Answer
-from elder.web.season.better_place import best_places
 from elder.web.season.forms import WantForm
 from elder.web.season.models import Want
+from elder.web.season.usual_want import places_for
 from elder.web.stock.models import StockPlant
 from elder.web.ui.parsing import whole
 
@@ -98,7 +96,7 @@ def starting_values(request: GardenRequest, row: Want | None) -> dict[str, objec
         "when": "safe",
         "confidence": 0.9,
         "purpose": Want.Purpose.BED,
-        **_places_for(plant, method, request),
+        **places_for(plant, method, request.garden, request.today),
         "stock": Want.Stock.USUAL,
         **TO_THE_METRE,
         **_mother_asked(request, plant),
@@ -122,18 +120,5 @@ def sheet_values(request: GardenRequest, row: Want | None) -> Mapping[str, objec
     given = {**starting_values(request, row), **request.GET.dict()}
     chosen = clonable_here(request.garden).get(str(given["plant"]))
     if chosen and request.GET.get("for_plant", chosen.slug) != chosen.slug:
-        given |= {"method": chosen.ways[0].slug, **_places_for(chosen, chosen.ways[0], request)}
+        given |= {"method": chosen.ways[0].slug, **places_for(chosen, chosen.ways[0], request.garden, request.today)}
     return given
-
-
-def _places_for(plant: Plant, method: Method, request: GardenRequest) -> dict[str, object]:
-    """The best places here for a way of a plant; the first there is, where none suits."""
-    places = list(request.garden.places.all())
-    if not places:
-        return {"rooting_place": "", "growing_place": ""}
-    spot = place_of(places[0])
-    asked = Setting(
-        plant, method, climate_of(request.garden), spot, spot, request.today, assumptions_of(request.garden)
-    )
-    rooting, growing = best_places(asked.grown, places) or (places[0], places[0])
-    return {"rooting_place": rooting.pk, "growing_place": growing.pk}

@@ -1,10 +1,24 @@
-// Letters go to rooms, arrows from want to want, Escape back, ? lists the keys.
+// Letters go to rooms, / finds, arrows go from want to want, Escape back, ? lists the keys. Whoever switched letters off
+// keeps arrows, Enter and Escape; nothing acts while one is typing (WCAG 2.1.4).
 (function () {
   const typing = function (el) {
     return el.closest("input:not([type=range]), textarea, select, [contenteditable]");
   };
   const dialog = function () {
     return document.getElementById("keys");
+  };
+  const isOpen = function () {
+    return document.querySelector("dialog[open]") !== null;
+  };
+  const letters = function () {
+    return document.body.dataset.letters !== "off";
+  };
+  const find = function () {
+    const box = document.getElementById("find");
+    if (!box || !box.showModal) return false;
+    box.showModal();
+    document.getElementById("find-q").select();
+    return true;
   };
 
   const list = function () {
@@ -38,15 +52,17 @@
 
   document.addEventListener("click", function (event) {
     if (event.target.closest("[data-open-keys]")) list();
+    const asks = event.target.closest("[data-find]");
+    if (asks && !event.ctrlKey && !event.metaKey && find()) event.preventDefault();
   });
 
   document.addEventListener("keydown", function (event) {
-    if (event.ctrlKey || event.metaKey || event.altKey || dialog().open) return;
+    if (event.ctrlKey || event.metaKey || event.altKey || isOpen()) return;
     if (typing(event.target)) {
       if (event.key === "Escape") event.target.blur();
       return;
     }
-    if (event.key === "?") {
+    if (event.key === "?" && letters()) {
       event.preventDefault();
       list();
       return;
@@ -61,6 +77,7 @@
       if (back) back.click();
       return;
     }
+    if (!letters()) return;
     const go = document.querySelector('[data-key="' + CSS.escape(event.key) + '"]');
     if (go) {
       event.preventDefault();

@@ -16,5 +16,7 @@ document.addEventListener("alpine:init", function () {
   asks("wintering", "winter-many");
   asks("promising", "promise-answer");
   asks("gardening", "garden-answer");
+  asks("wishing", "first-answers");
+  asks("finding", "find-answer");
   asks("shooting", "shoots-answer");
 });

@@ -1,0 +1,145 @@
+"""What a few words find in a garden: plants, wants, batches by name or code, mothers, places, rooms, words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from typing import Final
+
+from django.urls import reverse
+from rapidfuzz import fuzz
+
+from elder.engine.cut.codes import number_of
+from elder.engine.handbook.finding import FoundPlant, find_plants, plain
+from elder.engine.handbook.loading import handbook
+from elder.web.garden.models import Garden
+from elder.web.read.handbook import own_here
+from elder.web.say.finding import found_words, nearest_words
+from elder.web.say.glossary import WORDS
+from elder.web.say.words import plural
+from elder.web.ui.rooms import GROUPS
+
+MOST_EACH: Final = 8
+ALIKE: Final = 80.0  # of 100 by rapidfuzz's partial ratio: a letter wrong in a name
+
+
+@dataclass(frozen=True)
+class Find:
+    """One thing found: its name, what is said of it, where it is."""
+
+    name: str
+    said: str
+    url: str
+
+
+@dataclass(frozen=True)
+class Finds:
+    """Things of one kind, and how many more of it there are."""
+
+    kind: str
+    found: list[Find]
+    more: int = 0
+
+
+@dataclass(frozen=True)
+class Answer:
+    """All that was found, kind by kind; what is said above it; and what can be done where Elder has no such plant."""
+
+    groups: list[Finds]
+    said: str
+    begin: str
+
+
+def find(garden: Garden, typed: str) -> Answer:
+    """Everything a garden holds that goes by these words. What fits comes before what is only like it."""
+    wanted = plain(typed)
+    plants = find_plants(typed, own_here(garden).values()) if wanted else []
+    fits = bool(plants) and plants[0].how not in ("slip", "like")
+    kinds = [
+        ("Batches", _batches(garden, typed, wanted)),
+        ("Wants", _wants(garden, wanted)),
+        ("Mothers", _mothers(garden, wanted)),
+        ("Places", _places(garden, wanted)),
+        ("Rooms", _rooms(garden, wanted)),
+        ("Words", _words(garden, wanted)),
+    ]
+    groups = [_cut(kind, list(found)) for kind, found in kinds if wanted]
+    groups = [group for group in groups if group.found]
+    if not fits and groups:
+        return Answer(groups, "", "")
+    shown = _cut("Plants", [_plant(garden, one) for one in plants])
+    groups = [shown, *groups] if shown.found else groups
+    begin = "" if (fits and plants[0].how != "kin") or not wanted else plants[0].plant.slug
+    return Answer(groups, nearest_words(plants, typed), begin)
+
+
+def _cut(kind: str, found: list[Find]) -> Finds:
+    return Finds(kind, found[:MOST_EACH], max(len(found) - MOST_EACH, 0))
+
+
+def _goes_by(wanted: str, *names: str) -> bool:
+    """Whether every word wanted begins some word of these names; of longer words, a letter may be wrong."""
+    parts = plain(" ".join(names)).split()
+    if not wanted:
+        return False
+    return all(
+        any(part.startswith(word) or (len(word) > 4 and fuzz.ratio(part, word) >= ALIKE) for part in parts)
+        for word in wanted.split()
+    )
+
+
+def _plant(garden: Garden, found: FoundPlant) -> Find:
+    said = found_words(found)
+    return Find(found.plant.name, said, reverse("plant", args=[garden.pk, found.plant.slug]))
+
+
+def _called(slug: str) -> tuple[str, ...]:
+    plant = handbook().get(slug)
+    return (plant.name, *plant.also, plant.latin) if plant else (slug,)
+
+
+def _batches(garden: Garden, typed: str, wanted: str) -> Iterator[Find]:
+    number = number_of(typed)
+    for row in garden.batches.select_related("rooting_place").order_by("-pk"):
+        is_it = row.pk == number
+        if is_it or _goes_by(wanted, *_called(row.plant), row.variety, row.stock_plant, row.rooting_place.name):
+            plant = handbook().get(row.plant)
+            name = f"{plant.name if plant else row.plant}{f' ‘{row.variety}’' if row.variety else ''}"
+            over = " · over" if row.over_on else ""
+            said = f"{row.code} · from {row.stock_plant} · {row.rooting_place.name}{over}"
+            yield Find(name, said, reverse("batch", args=[garden.pk, row.pk]))
+
+
+def _wants(garden: Garden, wanted: str) -> Iterator[Find]:
+    for row in garden.wants.filter(closed_on=None):
+        if _goes_by(wanted, *_called(row.plant), row.variety):
+            plant = handbook().get(row.plant)
+            name = f"{row.wanted} {plant.name if plant else row.plant}"
+            yield Find(name, row.variety, reverse("want", args=[garden.pk, row.pk]))
+
+
+def _mothers(garden: Garden, wanted: str) -> Iterator[Find]:
+    for row in garden.stock_plants.all():
+        if _goes_by(wanted, *_called(row.plant), row.variety, row.name):
+            said = f"no more since {row.ended_on:%Y}" if row.ended_on else plural(row.gives, "cutting", "cuttings")
+            url = reverse("stock-plant", args=[garden.pk, row.pk])
+            yield Find(row.name, said if row.ended_on else f"gives {said} at a time", url)
+
+
+def _places(garden: Garden, wanted: str) -> Iterator[Find]:
+    for row in garden.places.all():
+        if _goes_by(wanted, row.name):
+            yield Find(row.name, row.get_standing_display(), reverse("place-edit", args=[garden.pk, row.pk]))
+
+
+def _rooms(garden: Garden, wanted: str) -> Iterator[Find]:
+    for group in GROUPS:
+        for room in group.rooms:
+            if _goes_by(wanted, room.name, room.what):
+                yield Find(room.name, room.what, reverse(room.url, args=[garden.pk]))
+
+
+def _words(garden: Garden, wanted: str) -> Iterable[Find]:
+    for word in WORDS:
+        if _goes_by(wanted, word.term):
+            yield Find(word.term, word.text, f"{reverse('words', args=[garden.pk])}#{word.anchor}")
