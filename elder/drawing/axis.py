@@ -61,11 +61,6 @@ def month_label(day: date, *, with_year: bool, crowded: bool = False) -> str:
     return f"{name} ’{day.year % 100:02}" if crowded else f"{name} {day.year}"
 
 
-def week_label(day: date) -> str:
-    """The ISO week a day lies in, as gardeners' diaries print it: "wk 15"."""
-    return f"wk {day.isocalendar().week}"
-
-
 def axis_around(today: date, days: list[date]) -> TimeAxis:
     """An axis that holds today and ``days``: six to eighteen months, whole months at the left."""
     first = min([today, *days])

@@ -1,5 +1,5 @@
-"""The family of a clone line through the years: each mother a line of life, each take a twig, each kept plant a
-branch below."""
+"""The family of a clone line through the years, as it grows: each mother stands on her own soil from her first day to
+her last, each take is a shoot on it, and each plant kept hangs from a runner, as a strawberry's does."""
 
 from __future__ import annotations
 
@@ -8,16 +8,19 @@ from datetime import date, timedelta
 from typing import Final
 
 from elder.drawing.axis import TimeAxis
-from elder.drawing.scene import Mark, Scene, Shape, Stroke, Text, number, percent
+from elder.drawing.scene import STRETCH, Area, Mark, Scene, Shape, Stroke, Text, number, percent
 from elder.engine.mother.lineage import Family, FamilyRow, Took
 
 ROOMY, SNUG = 46, 26  # px a row, with and without the numbers of each take
 ROOMY_ROWS: Final = 24
 HEAD: Final = 30.0
 TWIG = "M0 0V-9M0 -5C-3 -6 -6 -9 -6 -13C-2 -12 0 -9 0 -5M0 -7C3 -8 6 -11 6 -15C2 -14 0 -11 0 -7"
-ENDED = "M-5 -5L5 5M5 -5L-5 5"
-START = "M-5 0a5 5 0 1 0 10 0a5 5 0 1 0 -10 0Z"
-KEPT = "M0 -6L6 0L0 6L-6 0Z"
+# A stump; a plant with its roots below the soil; a potted one.
+ENDED = "M-4 1L-3 -7L3 -5L4 1Z"
+START = "M0 0V-12M0 -6C-4 -7 -8 -10 -8 -14C-3 -13 0 -10 0 -6M0 -8C4 -9 8 -12 8 -16C3 -15 0 -12 0 -8"
+START += "M0 0C-2 3 -5 4 -8 8M0 0C0 4 0 6 1 9M0 0C3 3 5 4 8 7"
+KEPT = "M-6 -4H6L4 6H-4ZM0 -4V-11M0 -7C-3 -8 -5 -10 -5 -13C-2 -12 0 -10 0 -7M0 -8C3 -9 5 -11 5 -14C2 -13 0 -11 0 -8"
+RUNNER_BEND: Final = 0.6  # how far down a runner falls before it turns to where it roots
 LETTER: Final = 0.0085  # of the width: what one letter of a take's numbers takes on a laptop
 BEFORE_DAYS: Final = 400  # so long before the first cut mothers are still drawn from their start (assumed)
 TODAY_ROOM: Final = 0.07  # of the width: a year nearer to today than this does not say its number
@@ -114,13 +117,20 @@ def take_words(take: Took) -> str:
 
 
 def _branch(row: FamilyRow, family: Family, axis: TimeAxis, at: dict[str, float], line: set[str]) -> list[Shape]:
-    """From a mother's twig down to the plant kept from it."""
+    """The runner from a mother's shoot down to the plant kept from it."""
     take = family.takes.get(row.member.from_take or "")
     if take is None or take.mother not in at:
         return []
     x, y = axis.held(take.on), at[row.member.key]
     role = f"branch{_strength(row.member.key, line if take.mother in line else set())}"
     return [
-        Stroke(role, percent(x), number(at[take.mother]), percent(x), number(y)),
-        Stroke(role, percent(x), number(y), percent(axis.held(row.member.since)), number(y)),
+        Area(role, _runner((x, at[take.mother]), (axis.held(row.member.since), y))),
     ]
+
+
+def _runner(start: tuple[float, float], end: tuple[float, float]) -> str:
+    """A curve that leaves the mother downwards and comes to the young plant along its soil."""
+    (x, y), (to_x, to_y) = start, end
+    points = ((x, y + RUNNER_BEND * (to_y - y)), (x, to_y), (to_x, to_y))
+    bend = " ".join(f"{number(STRETCH * px)} {number(py)}" for px, py in points)
+    return f"M{number(STRETCH * x)} {number(y)}C{bend}"

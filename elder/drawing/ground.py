@@ -1,4 +1,4 @@
-"""What lies behind every row of a season: months, weeks, today, and the cold wash of frost risk."""
+"""What lies behind every row of a season: months, today, and the cold wash of frost risk."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from datetime import date
 
 import numpy as np
 
-from elder.drawing.axis import TimeAxis, month_label, week_label
+from elder.drawing.axis import TimeAxis, month_label
 from elder.drawing.scene import Area, Scene, Shape, Stroke, Text, box, number, percent
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import doy0_range
@@ -17,7 +17,7 @@ WASH_STEPS = (0.02, 0.06, 0.10, 0.18, 0.27, 0.36, 0.46, 0.56, 0.66, 0.76, 0.86) 
 
 
 CROWDED_DAYS = 330  # from here on an axis has little room between months
-QUARTERLY_DAYS = 600  # and from here on only each third month is named, and weeks are no longer ticked
+QUARTERLY_DAYS = 600  # and from here on only each third month is named
 
 
 def ground_scene(axis: TimeAxis, today: date, climate: Climate, *, height: int) -> Scene:
@@ -49,7 +49,7 @@ def _rule(role: str, x: float, height: int) -> Stroke:
 
 
 def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]) -> Scene:
-    """Above the rows: months by name, weeks as ticks, today by name."""
+    """Above the rows: months by name, each let in as a notch in the ledge, and today."""
     height = 34
     months = [day for day in named_months(axis) if axis.x(day) < 0.94]
     shapes: list[Shape] = []
@@ -68,7 +68,7 @@ def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]
                 "3",
             )
         )
-    shapes += [_tick(axis, day) for day in (axis.months() if axis.days > QUARTERLY_DAYS else axis.mondays())]
+    shapes += [_notch(axis, day) for day in axis.months()]
     if axis.shows(today):
         anchor = "end" if axis.x(today) > 0.85 else "start"
         shapes.append(Stroke("today", percent(axis.x(today)), "18", percent(axis.x(today)), str(height)))
@@ -77,7 +77,7 @@ def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]
                 "today-word",
                 percent(axis.x(today)),
                 "28",
-                f"today · {week_label(today)}",
+                "today",
                 anchor,
                 "-5" if anchor == "end" else "5",
             )
@@ -85,6 +85,6 @@ def ruler_scene(axis: TimeAxis, today: date, *, day_words: Callable[[date], str]
     return Scene(height, f"Time from {day_words(axis.start)} to {day_words(axis.end)}", tuple(shapes))
 
 
-def _tick(axis: TimeAxis, day: date) -> Stroke:
+def _notch(axis: TimeAxis, day: date) -> Stroke:
     x = percent(axis.x(day))
-    return Stroke("week", x, number(30), x, "34")
+    return Stroke("notch", x, number(30), x, "34")

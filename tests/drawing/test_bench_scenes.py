@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date, timedelta
 from typing import Any
 
@@ -131,11 +132,16 @@ def test_a_family_through_the_years() -> None:
     assert [float(one.y1) for one in lives] == sorted(float(one.y1) for one in lives)
     assert len(of(scene, Mark, "life-ended")) == 1
     assert len(of(scene, Stroke, "life-sick")) == 1
-    assert len(of(scene, Stroke, "strong")) == 2 + 2, "two lives and the branch between them"
+    assert len(of(scene, Stroke, "strong")) == 2
+    (runner,) = of(scene, Area, "branch strong")
     assert len(of(scene, Stroke, "faint")) == 1
     assert [text.words for text in of(scene, Text, "twig-number")] == ["11, 2 lost, 3 given", "4"]
-    down, along = of(scene, Stroke, "branch")
-    assert share(down.x1) == share(along.x1) == pytest.approx(axis.x(TODAY - timedelta(days=560)), abs=1e-3)
+    # A runner leaves the shoot it was cut as straight down, and comes to the plant kept along its own soil.
+    start_x, start_y, bend_x, bend_y, along_x, along_y, end_x, end_y = map(float, re.findall(r"[\d.]+", runner.d))
+    assert start_x == bend_x == along_x == pytest.approx(1000 * axis.x(TODAY - timedelta(days=560)), abs=1)
+    assert (start_y, along_y) == (float(lives[0].y1), end_y) == (start_y, float(lives[1].y1))
+    assert bend_y == pytest.approx(start_y + 0.6 * (end_y - start_y), abs=0.01)
+    assert end_x == pytest.approx(10 * float(lives[1].x1.rstrip("%")), abs=1)
 
 
 def test_many_rows_are_drawn_closer() -> None:

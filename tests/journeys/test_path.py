@@ -67,7 +67,7 @@ def test_from_a_want_to_the_first_harvest(laptop: Page, harrow: str) -> None:
     expect(page.get_by_role("status")).to_contain_text("Kept.")
 
     # Take the batch: a future day is refused, an earlier one is not.
-    page.get_by_role("link", name="Take the batch").click()
+    page.get_by_role("link", name="They are cut").click()
     page.get_by_label("From which plant").fill("Ninepin 4")
     page.get_by_label("Cut on").evaluate("el => el.removeAttribute('max')")
     page.get_by_label("Cut on").fill("2027-04-09")
@@ -229,7 +229,7 @@ def test_without_scripts(browser: Browser, demo: str, harrow: str, complaints: C
     page.get_by_role("button", name="Work it out").click()
     expect(answer(page)).to_contain_text("Cut 5 side shoots")
     page.get_by_role("button", name="Keep this want").click()
-    page.get_by_role("link", name="Take the batch").click()
+    page.get_by_role("link", name="They are cut").click()
     page.get_by_label("From which plant").fill("Ferry Lamp 2")
     page.get_by_role("button", name="They are cut").click()
     page.get_by_role("button", name="As it should be").click()

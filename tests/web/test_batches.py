@@ -78,7 +78,7 @@ def test_what_was_really_cut_is_written_down_even_where_no_plan_stands(owner: Cl
     made = Batch.objects.get()
     assert made.plan["refused"] == "gate_not_open"
     page = owner.get(url("batch", made)).content.decode()
-    assert "11 taken: 11 waiting" in page
+    assert "11 cut: 11 waiting" in page
     assert "Short" in owner.get(reverse("season", args=[want.garden_id])).content.decode()
 
 
@@ -94,7 +94,7 @@ def test_a_look(owner: Client, batch: Batch) -> None:
     owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 4, "lost": 2, "why": "rot", "stage": "waiting"})
     assert kinds(batch) == [("taken", 11), ("rooted", 4), ("lost", 2)]
     page = owner.get(url("batch", batch)).content.decode()
-    assert "11 taken: 5 waiting, 4 rooted and 2 lost" in page
+    assert "11 cut: 5 waiting, 4 rooted and 2 lost" in page
 
 
 def test_a_look_with_nothing_new_is_still_a_look(owner: Client, batch: Batch) -> None:
@@ -164,7 +164,7 @@ def test_striking_a_look(owner: Client, batch: Batch) -> None:
     wrong = batch.entries.last()
     assert wrong is not None
     owner.post(url("entry-correct", batch, wrong.pk), {"strike": "1", "on": "2027-03-18", "count": 8})
-    assert "11 taken: 11 waiting" in owner.get(url("batch", batch)).content.decode()
+    assert "11 cut: 11 waiting" in owner.get(url("batch", batch)).content.decode()
 
 
 def test_what_others_rest_on_cannot_be_struck(owner: Client, batch: Batch) -> None:
@@ -182,13 +182,13 @@ def test_the_first_entry_is_put_right_not_struck(owner: Client, batch: Batch) ->
     strike = owner.post(url("entry-correct", batch, first.pk), {"strike": "1", "on": "2027-03-06", "count": 11})
     assert strike.status_code == 200
     owner.post(url("entry-correct", batch, first.pk), {"on": "2027-03-05", "count": 10})
-    assert "10 taken: 10 waiting" in owner.get(url("batch", batch)).content.decode()
+    assert "10 cut: 10 waiting" in owner.get(url("batch", batch)).content.decode()
 
 
 def test_undo_strikes_all_that_was_just_written(owner: Client, batch: Batch) -> None:
     page = owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 4, "lost": 2}, follow=True).content.decode()
     take_back(owner, batch.garden, undo_on(page))
-    assert "11 taken: 11 waiting" in owner.get(url("batch", batch)).content.decode()
+    assert "11 cut: 11 waiting" in owner.get(url("batch", batch)).content.decode()
     assert len(batch.entries.all()) == 5
 
 
@@ -236,7 +236,7 @@ def test_a_second_batch_serves_the_same_want(owner: Client, batch: Batch, want: 
 
 def test_the_list_shows_the_living_and_those_that_are_over(owner: Client, batch: Batch) -> None:
     page = owner.get(reverse("batches", args=[batch.garden_id])).content.decode()
-    assert "11 taken: 11 waiting" in page
+    assert "11 cut: 11 waiting" in page
     owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 0, "lost": 11, "why": "cold", "stage": "waiting"})
     assert "Over" in owner.get(reverse("batches", args=[batch.garden_id])).content.decode()
 
@@ -269,7 +269,7 @@ def test_a_correction_has_a_way_back(owner: Client, batch: Batch) -> None:
     way_back = undo_on(page.content.decode())
     assert "it stands as it did" in take_back(owner, batch.garden, way_back, follow=True).content.decode()
     take_back(owner, batch.garden, way_back)  # and a second press changes nothing
-    assert "11 taken: 7 waiting and 4 rooted" in owner.get(url("batch", batch)).content.decode()
+    assert "11 cut: 7 waiting and 4 rooted" in owner.get(url("batch", batch)).content.decode()
     last = batch.entries.last()
     assert last is not None
     assert (last.count, last.note) == (4, "White tips.")
@@ -279,8 +279,8 @@ def test_a_strike_has_a_way_back(owner: Client, batch: Batch) -> None:
     owner.post(look_url(batch), {"on": "2027-03-18", "rooted": 4, "lost": 0})
     rooted = batch.entries.get(kind="rooted")
     page = owner.post(url("entry-correct", batch, rooted.pk), {"strike": "1", "on": "2027-03-18"}, follow=True)
-    assert "11 taken: 11 waiting" in page.content.decode()
+    assert "11 cut: 11 waiting" in page.content.decode()
     take_back(owner, batch.garden, undo_on(page.content.decode()))
-    assert "11 taken: 7 waiting and 4 rooted" in owner.get(url("batch", batch)).content.decode()
+    assert "11 cut: 7 waiting and 4 rooted" in owner.get(url("batch", batch)).content.decode()
     uncorrected = Undo("correction", {"entry": rooted.pk}).offered(batch.garden)
     assert take_back(owner, batch.garden, uncorrected).status_code == 404, "only a correction is taken back"

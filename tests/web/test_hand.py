@@ -178,7 +178,7 @@ def test_an_unknown_plant_is_not_there(garden: Garden, owner: Any) -> None:
     [
         ("shiso", "Perilla", "Tomato"),
         ("lactuca", "sow instead", "Perilla"),
-        ("quagmire", "No plant of that name", "Tomato"),
+        ("quagmire", "No plant is called “quagmire” here.", "Tomato"),
     ],
 )
 def test_searching(garden: Garden, owner: Any, words: str, there: str, gone: str) -> None:

@@ -188,7 +188,7 @@ def test_forward_from_a_diseased_mother(garden: Any, owner: Client, mother: Stoc
     said = text(page(owner, "stock-plant", garden, mother.pk))
     assert "Forward: one mother and two batches; 15 plants live. It proved diseased: look at each of these." in said
     assert "Ferry Lamp 2 mother Kitchen sill" in said
-    assert "6 Mar: 4 taken; 4 live, Kitchen sill from Ferry Lamp 2" in said
+    assert "6 Mar: 4 cut; 4 live, Kitchen sill from Ferry Lamp 2" in said
     families = text(page(owner, "stock-families", garden))
     assert families.count("diseased line") == 2, "the daughter is told apart as well"
 
@@ -206,7 +206,7 @@ def test_families_fold_search_and_show_a_line(garden: Any, owner: Client, mother
     found = owner.get(f"{url}?q=lamp+2").content.decode()
     assert "1 plant found" in found
     none = owner.get(f"{url}?q=rhubarb").content.decode()
-    assert "No such plant." in none
+    assert "No mother or place here is called so." in none
     chosen = owner.get(f"{url}?line={line.pk}").content.decode()
     assert 'class="life strong"' in chosen
     assert "from <a" in chosen[chosen.index("Back:") :]

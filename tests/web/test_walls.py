@@ -25,7 +25,13 @@ OPEN = {
     "demo-enter",
     "demo-clock",
     "garden-new",
+    "garden-new-answer",
+    "reminders",
+    "letter-stop",
     "favicon",
+    "manifest",
+    "now",
+    "hand",
     "calendar",
     "calendar-feed",
     "service-worker",
@@ -36,7 +42,7 @@ OPEN = {
 }
 # What each role may not do, by address; anything not named here every member may see.
 OWNER_ONLY = {
-    "want-new", "want-edit", "want-carry", "want-cut", "want-away", "want-back",
+    "want-new", "want-first", "want-edit", "want-carry", "want-cut", "want-away", "want-back",
     "garden-edit", "place-new", "place-edit", "person-new", "person-part", "person-link",
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
     "season-fit", "season-risk", "want-serve",

@@ -33,7 +33,8 @@ from elder.web.read.wants import reckon
 from elder.web.read.ways import condition_of
 from elder.web.say.batches import counts_words, entry_words, hope_words, next_words, title_of
 from elder.web.say.care import DEED_PAST
-from elder.web.say.pictures import batch_axis, batch_scene
+from elder.web.say.numbers import Numbers, row_numbers
+from elder.web.say.pictures import batch_axis, batch_picture, batch_scene
 from elder.web.say.routes import MOVE_WORDS, move_words, onward_words, stage_words
 from elder.web.say.wants import Headline, condition_words, headline
 from elder.web.say.words import about, day_words, days_away, span_words
@@ -103,6 +104,7 @@ class BatchPage:
     hope: str
     stages: list[tuple[str, int, str]]
     scene: Scene
+    numbers: Numbers
     ruler: Scene
     ground: Scene
     moves: list[Move]
@@ -151,18 +153,7 @@ def batch_page(request: GardenRequest, item: BatchToday, forms: Mapping[str, For
     if want:
         siblings = want.batches.select_related("rooting_place", "growing_place").prefetch_related("entries")
         whole = reckon(want, request.garden, request.today, batches=siblings)
-    struck = {entry.strikes_id: entry for entry in item.entries if entry.strikes_id}
-    photos = {photo.entry_id: photo.pk for photo in item.row.photos.only("pk", "entry_id")}
-    history = [
-        HistoryLine(
-            entry=entry,
-            words=entry_words(entry),
-            struck_by=struck.get(entry.pk),
-            photo=photos.get(entry.pk),
-            is_care=_is_care(entry),
-        )
-        for entry in sorted(item.entries, key=lambda entry: (entry.on, entry.pk), reverse=True)
-    ]
+    history = _history(item)
     return BatchPage(
         batch=item,
         title=title_of(item),
@@ -174,6 +165,7 @@ def batch_page(request: GardenRequest, item: BatchToday, forms: Mapping[str, For
         hope=hope_words(item),
         stages=_stages(item),
         scene=_scene(item, LARGE),
+        numbers=row_numbers(batch_picture(item, _wanted(item), "", axis), request.today),
         ruler=ruler_scene(axis, request.today, day_words=lambda day: day_words(day, request.today)),
         ground=ground_scene(axis, request.today, climate_of(request.garden), height=LARGE.height),
         moves=_moves(item, request, forms),
@@ -195,6 +187,22 @@ def batch_page(request: GardenRequest, item: BatchToday, forms: Mapping[str, For
     )
 
 
+def _history(item: BatchToday) -> list[HistoryLine]:
+    """Its lines, the latest first."""
+    struck = {entry.strikes_id: entry for entry in item.entries if entry.strikes_id}
+    photos = {photo.entry_id: photo.pk for photo in item.row.photos.only("pk", "entry_id")}
+    return [
+        HistoryLine(
+            entry=entry,
+            words=entry_words(entry),
+            struck_by=struck.get(entry.pk),
+            photo=photos.get(entry.pk),
+            is_care=_is_care(entry),
+        )
+        for entry in sorted(item.entries, key=lambda entry: (entry.on, entry.pk), reverse=True)
+    ]
+
+
 def _stages(item: BatchToday) -> list[tuple[str, int, str]]:
     """Each stage of its route in words, how many stand there, its key; one that the route passes by only where some
     stand there all the same."""
@@ -204,9 +212,12 @@ def _stages(item: BatchToday) -> list[tuple[str, int, str]]:
 
 
 def _scene(batch: BatchToday, sizes: Sizes) -> Scene:
+    return batch_scene(batch, _wanted(batch), f"{title_of(batch)}. {counts_words(batch)}.", batch_axis(batch), sizes)
+
+
+def _wanted(batch: BatchToday) -> int:
     want = batch.row.want
-    wanted = want.total if want else int(batch.row.plan.get("wanted", batch.state.taken))
-    return batch_scene(batch, wanted, f"{title_of(batch)}. {counts_words(batch)}.", batch_axis(batch), sizes)
+    return want.total if want else int(batch.row.plan.get("wanted", batch.state.taken))
 
 
 def _is_care(entry: Entry) -> bool:

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Final
 
+from django.db.models import F
 from django.urls import reverse
 from rapidfuzz import fuzz
 
@@ -42,7 +43,7 @@ class Finds:
 
 
 @dataclass(frozen=True)
-class Answer:
+class FoundHere:
     """All that was found, kind by kind; what is said above it; and what can be done where Elder has no such plant."""
 
     groups: list[Finds]
@@ -50,7 +51,7 @@ class Answer:
     begin: str
 
 
-def find(garden: Garden, typed: str) -> Answer:
+def find(garden: Garden, typed: str) -> FoundHere:
     """Everything a garden holds that goes by these words. What fits comes before what is only like it."""
     wanted = plain(typed)
     plants = find_plants(typed, own_here(garden).values()) if wanted else []
@@ -66,11 +67,11 @@ def find(garden: Garden, typed: str) -> Answer:
     groups = [_cut(kind, list(found)) for kind, found in kinds if wanted]
     groups = [group for group in groups if group.found]
     if not fits and groups:
-        return Answer(groups, "", "")
+        return FoundHere(groups, "", "")
     shown = _cut("Plants", [_plant(garden, one) for one in plants])
     groups = [shown, *groups] if shown.found else groups
     begin = "" if (fits and plants[0].how != "kin") or not wanted else plants[0].plant.slug
-    return Answer(groups, nearest_words(plants, typed), begin)
+    return FoundHere(groups, nearest_words(plants, typed), begin)
 
 
 def _cut(kind: str, found: list[Find]) -> Finds:
@@ -100,7 +101,7 @@ def _called(slug: str) -> tuple[str, ...]:
 
 def _batches(garden: Garden, typed: str, wanted: str) -> Iterator[Find]:
     number = number_of(typed)
-    for row in garden.batches.select_related("rooting_place").order_by("-pk"):
+    for row in garden.batches.select_related("rooting_place").order_by(F("over_on").desc(nulls_first=True), "-pk"):
         is_it = row.pk == number
         if is_it or _goes_by(wanted, *_called(row.plant), row.variety, row.stock_plant, row.rooting_place.name):
             plant = handbook().get(row.plant)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from django.http import HttpResponse
 from django.views.decorators.http import require_GET
 
-from elder.web.finding.finds import Answer, find
+from elder.web.finding.finds import FoundHere, find
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.ui.pages import show
 
@@ -19,7 +19,7 @@ class FindPage:
     """What was typed, and what it finds."""
 
     typed: str
-    answer: Answer
+    answer: FoundHere
 
 
 @require_GET

@@ -26,7 +26,7 @@ QUOTED: Final = re.compile(r"(?<!\w)[‘'“\"](.+?)[’'”\"](?=\s|$)")
 
 
 @dataclass(frozen=True)
-class Asked:
+class WantSaid:
     """One plant asked for: how many, the words of its name, a variety, a day or none, and the words as typed."""
 
     count: int
@@ -36,19 +36,19 @@ class Asked:
     typed: str
 
 
-def read_own_words(text: str, today: date, *, month_first: bool = False) -> list[Asked]:
+def read_own_words(text: str, today: date, *, month_first: bool = False) -> list[WantSaid]:
     """Each plant asked for, in order. A day said last on a line holds for those before it that have none; a day without
     a year is the next there is."""
-    asked: list[Asked] = []
+    asked: list[WantSaid] = []
     for line in text.splitlines():
         parts = [part.strip() for part in APART.split(line) if part.strip()]
         found = [one for part in parts if (one := _part(part, today, month_first=month_first)) is not None]
         last = found[-1].by if found else None
-        asked += [Asked(o.count, o.name, o.variety, o.by or last, o.typed) for o in found]
+        asked += [WantSaid(o.count, o.name, o.variety, o.by or last, o.typed) for o in found]
     return asked[:MOST_PARTS]
 
 
-def _part(part: str, today: date, *, month_first: bool) -> Asked | None:
+def _part(part: str, today: date, *, month_first: bool) -> WantSaid | None:
     words, by = _day(part, today, month_first=month_first)
     quoted = QUOTED.search(words)
     variety = quoted[1].strip() if quoted else ""
@@ -65,7 +65,7 @@ def _part(part: str, today: date, *, month_first: bool) -> Asked | None:
             name.append(word)
     if not name:
         return None
-    return Asked(max(count if count is not None else USUAL, 1), " ".join(name), variety, by, part)
+    return WantSaid(max(count if count is not None else USUAL, 1), " ".join(name), variety, by, part)
 
 
 def _day(part: str, today: date, *, month_first: bool) -> tuple[str, date | None]:

@@ -17,8 +17,10 @@ from elder.engine.handbook.loading import clonable
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.almanac import Almanac, FreezeSheet, Strip
 from elder.web.garden.forms import TemperatureField
+from elder.web.garden.guesses import guess_words
 from elder.web.garden.models import Place, Records
 from elder.web.read.gardens import climate_of, place_of
+from elder.web.say.numbers import Numbers, year_numbers
 from elder.web.say.units import shown_temperature, temperature, temperature_sign
 from elder.web.ui.fields import Filled, Sent
 from elder.web.ui.pages import show
@@ -45,6 +47,8 @@ class AlmanacPage:
     gates: list[Strip]
     in_use: bool
     recorded: Records | None
+    numbers: Numbers
+    guess: str
 
 
 @dataclass(frozen=True)
@@ -88,6 +92,8 @@ def almanac(request: GardenRequest) -> HttpResponse:
         gates=book.gates(plants),
         in_use=bool(in_use),
         recorded=_recorded(request),
+        numbers=year_numbers(book.climate, request.user.units),
+        guess=guess_words(request.garden),
     )
     return show(request, "garden/almanac.html", page)
 

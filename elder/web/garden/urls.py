@@ -15,6 +15,8 @@ from elder.web.garden import (
 
 urlpatterns = [
     path("", views.home, name="home"),
+    path("now/", views.now, name="now"),
+    path("hand/", views.hand, name="hand"),
     path("sign-in/", views.SignIn.as_view(), name="sign-in"),
     path("sign-out/", LogoutView.as_view(), name="sign-out"),
     path("first-account/", views.first_account, name="first-account"),

@@ -9,6 +9,7 @@ from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.forms import PasswordChangeForm
 from django.contrib.auth.views import LoginView, PasswordChangeView
+from django.db.models import F
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect
 from django.template.response import TemplateResponse
@@ -106,8 +107,27 @@ def first_account(request: HttpRequest) -> HttpResponse:
 @signed_in
 def home(request: HttpRequest) -> HttpResponse:
     """The season of the first garden, or a new garden where there is none."""
-    garden = gardens_of(request.user).first()
-    return redirect("season", garden.pk) if garden else redirect("garden-new")
+    return _in_first_garden(request, "season")
+
+
+@require_GET
+@signed_in
+def now(request: HttpRequest) -> HttpResponse:
+    """The round of the first garden: where the sign on a phone's screen leads."""
+    return _in_first_garden(request, "round")
+
+
+@require_GET
+@signed_in
+def hand(request: HttpRequest) -> HttpResponse:
+    """What is in one's hand, in the first garden."""
+    return _in_first_garden(request, "windfall")
+
+
+def _in_first_garden(request: HttpRequest, room: str) -> HttpResponse:
+    """A room of the first garden that is still gardened, or a new garden where there is none."""
+    garden = gardens_of(request.user).order_by(F("closed_on").asc(nulls_first=True), "pk").first()
+    return redirect(room, garden.pk) if garden else redirect("garden-new")
 
 
 @require_http_methods(["GET", "POST"])

@@ -155,5 +155,5 @@ def _remove_place(request: GardenRequest, row: Place) -> HttpResponse:
         form = PlaceForm(instance=row, units=request.user.units, garden=request.garden)
         said = "Wants or batches name this place, so it stays; give it another name instead."
         return show(request, "places/place_form.html", RowForm(form, row, said))
-    saved(request, "place", "Taken away.")
+    saved(request, "place", "The place is removed.")
     return redirect("places", request.garden.pk)

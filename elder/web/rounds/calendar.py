@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from itertools import groupby
-from uuid import NAMESPACE_URL, UUID, uuid5
+from uuid import uuid5
 
-from icalendar import Calendar, Event
+from icalendar import Alarm, Calendar, Event
 
 from elder.engine.cut.steps import prepare_days
 from elder.engine.round.milestones import Task
@@ -18,7 +17,9 @@ from elder.web.read.services import days_ahead
 from elder.web.read.shed import shed_today
 from elder.web.read.wants import Reckoning, reckon_all
 from elder.web.read.year_tasks import year_tasks
+from elder.web.rounds.dates import CUTS, LOOKING, SHOPPING, WORK, YEAR, CalendarDate, garden_id
 from elder.web.rounds.round import LOOKS, jobs_of
+from elder.web.rounds.told import done_in, told
 from elder.web.rounds.wording import job_words
 from elder.web.say.batches import name_of
 from elder.web.say.plants import plant_words
@@ -32,18 +33,6 @@ BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 REFRESH = timedelta(hours=6)
 
 
-@dataclass(frozen=True)
-class CalendarDate:
-    """One thing on one day; ``weekdays`` makes it come back each week on those, Monday 0."""
-
-    uid: UUID
-    day: date
-    summary: str
-    about: str
-    path: tuple[str, int, int | str | None]
-    weekdays: tuple[int, ...] = ()
-
-
 def dates_of(garden: Garden, today: date, units: str) -> list[CalendarDate]:
     """Everything in sight of a garden: cuts to make, what batches want, and the days jars are changed."""
     batches = living(garden, today)
@@ -51,20 +40,17 @@ def dates_of(garden: Garden, today: date, units: str) -> list[CalendarDate]:
     found = [*_cuts(wants, garden, today), *_milestones(batches, garden, today, units)]
     found += [*_jars(batches, garden, today), *_shopping(wants, garden, today, units)]
     found += _of_year(garden, today, units)
-    return sorted(found, key=lambda item: (item.day, item.summary))
+    found = told(garden, found)
+    return sorted([*done_in(garden, today), *found], key=lambda item: (item.day, item.summary))
 
 
 def _of_year(garden: Garden, today: date, units: str) -> Iterator[CalendarDate]:
     """Lots of lines, the winter list and its looks, pots of long crops: a year ahead."""
     for task in year_tasks(garden, today, ahead=366):
         deed, about = year_task_words(task, today, units)
-        uid = uuid5(_garden_id(garden), task.uid)
+        uid = uuid5(garden_id(garden), task.uid)
         name = plant_words(task.plant, task.variety)
-        yield CalendarDate(uid, max(task.due, today), f"{deed}: {name}", f"{about}.", task.path)
-
-
-def _garden_id(garden: Garden) -> UUID:
-    return uuid5(NAMESPACE_URL, f"elder:{garden.pk}:{garden.latitude}:{garden.longitude}")
+        yield CalendarDate(uid, max(task.due, today), f"{deed}: {name}", f"{about}.", task.path, YEAR)
 
 
 def _cuts(wants: list[Reckoning], garden: Garden, today: date) -> Iterator[CalendarDate]:
@@ -72,16 +58,16 @@ def _cuts(wants: list[Reckoning], garden: Garden, today: date) -> Iterator[Calen
         day = _cut_day(item)
         if day is not None:
             name = plant_words(item.plant.name, item.row.variety)
-            uid = uuid5(_garden_id(garden), f"want:{item.row.pk}:cut")
+            uid = uuid5(garden_id(garden), f"want:{item.row.pk}:cut")
             yield CalendarDate(
-                uid, max(day, today), f"Cut {name}", headline(item).plain, ("want", garden.pk, item.row.pk)
+                uid, max(day, today), f"Cut {name}", headline(item).plain, ("want", garden.pk, item.row.pk), CUTS
             )
             ahead = prepare_days(item.plant, item.method)
             if ahead and not item.row.prepared_on and not item.batches and day > today:
-                uid = uuid5(_garden_id(garden), f"want:{item.row.pk}:prepare")
+                uid = uuid5(garden_id(garden), f"want:{item.row.pk}:prepare")
                 before = max(day - timedelta(days=ahead), today)
                 path = ("cut-sheet", garden.pk, item.row.pk)
-                yield CalendarDate(uid, before, f"Ready the branch: {name}", "Its leaves back by half.", path)
+                yield CalendarDate(uid, before, f"Ready the branch: {name}", "Its leaves back by half.", path, CUTS)
 
 
 def _cut_day(item: Reckoning) -> date | None:
@@ -100,8 +86,9 @@ def _milestones(batches: list[BatchToday], garden: Garden, today: date, units: s
                 words = job_words(job, units)
                 summary = f"{words.deed}: {name_of(batch)}"
                 path = ("batch", garden.pk, batch.row.pk)
-                uid = uuid5(_garden_id(garden), f"batch:{batch.row.pk}:{_kind(job.task)}")
-                yield CalendarDate(uid, max(job.task.due, today), summary, words.about, path)
+                uid = uuid5(garden_id(garden), f"batch:{batch.row.pk}:{_kind(job.task)}")
+                category = LOOKING if job.verb in LOOKS else WORK
+                yield CalendarDate(uid, max(job.task.due, today), summary, words.about, path, category)
 
 
 def _kind(task: Task) -> str:
@@ -113,10 +100,10 @@ def _jars(batches: list[BatchToday], garden: Garden, today: date) -> Iterator[Ca
     in_jars = [batch for batch in batches if batch.method.medium == "water" and _is_rooting(batch)]
     if garden.water_days and in_jars:
         day = next(day for i in range(7) if (day := today + timedelta(days=i)).weekday() in garden.water_days)
-        uid = uuid5(_garden_id(garden), "jars")
+        uid = uuid5(garden_id(garden), "jars")
         about = ", ".join(dict.fromkeys(name_of(batch) for batch in in_jars))
         path = ("round", garden.pk, None)
-        yield CalendarDate(uid, day, "Change the water in the jars", about, path, tuple(garden.water_days))
+        yield CalendarDate(uid, day, "Change the water in the jars", about, path, WORK, tuple(garden.water_days))
 
 
 def _shopping(wants: list[Reckoning], garden: Garden, today: date, units: str) -> Iterator[CalendarDate]:
@@ -128,23 +115,34 @@ def _shopping(wants: list[Reckoning], garden: Garden, today: date, units: str) -
     for i, (by, lines) in enumerate(groupby(shed.buying, lambda one: one.by)):
         packs = ((one.what, packs_before(one.what, one.packs.count, one.packs.size_l, units)) for one in lines)
         things = listed(f"{said} {thing_words(what, shed.kit, units)}" for what, said in packs)
-        uid = uuid5(_garden_id(garden), f"shed:trip:{i}")
-        yield CalendarDate(uid, by, "Buy for the shed", f"{things}.", ("shed", garden.pk, None))
+        uid = uuid5(garden_id(garden), f"shed:trip:{i}")
+        yield CalendarDate(uid, by, "Buy for the shed", f"{things}.", ("shed", garden.pk, None), SHOPPING)
 
 
 def _is_rooting(batch: BatchToday) -> bool:
     return batch.state.count("waiting") + batch.state.count("rooted") > 0
 
 
-def calendar_of(name: str, dates: list[CalendarDate], *, stamp: date, url: Callable[[CalendarDate], str]) -> bytes:
-    """The calendar as it is sent: UTF-8, lines folded at 75 octets, CRLF."""
+def calendar_of(
+    name: str,
+    dates: list[CalendarDate],
+    *,
+    stamp: date,
+    url: Callable[[CalendarDate], str],
+    alarm_hours: int | None = None,
+) -> bytes:
+    """The calendar as it is sent: UTF-8, lines folded at 75 octets, CRLF. ``alarm_hours``: an alarm on each date to
+    come, so many hours after its midnight (before it where negative)."""
     calendar = Calendar()
     for key, value in (("prodid", "-//Elder//Rounds//EN"), ("version", "2.0"), ("method", "PUBLISH"), ("name", name)):
         calendar.add(key, value)
     calendar.add("x-wr-calname", name)
     calendar.add("refresh-interval", REFRESH, parameters={"VALUE": "DURATION"})
     for item in dates:
-        calendar.add_component(_event(item, stamp, url(item)))
+        event = _event(item, stamp, url(item))
+        if alarm_hours is not None and not item.is_past:
+            event.add_component(_alarm(item, alarm_hours))
+        calendar.add_component(event)
     data: bytes = calendar.to_ical()
     return data
 
@@ -159,6 +157,18 @@ def _event(item: CalendarDate, stamp: date, url: str) -> Event:
     event.add("description", item.about)
     event.add("transp", "TRANSPARENT")
     event.add("url", url)
+    event.add("categories", [item.category])
+    if item.version:
+        event.add("sequence", item.version.sequence)
+        event.add("last-modified", item.version.changed_at)
     if item.weekdays:
         event.add("rrule", {"freq": "weekly", "wkst": "MO", "byday": [BY_DAY[day] for day in item.weekdays]})
     return event
+
+
+def _alarm(item: CalendarDate, hours: int) -> Alarm:
+    alarm = Alarm()
+    alarm.add("action", "DISPLAY")
+    alarm.add("description", item.summary)
+    alarm.add("trigger", timedelta(hours=hours))
+    return alarm

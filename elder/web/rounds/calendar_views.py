@@ -5,17 +5,22 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import cast
 
+from django.core.mail import EmailMessage
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_http_methods
+from django.views.decorators.csrf import csrf_exempt
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden, signed_in
 from elder.web.garden.clock import today_in
 from elder.web.garden.models import Garden, Person
 from elder.web.rounds import actions
-from elder.web.rounds.calendar import CalendarDate, calendar_of, dates_of
-from elder.web.rounds.models import CalendarFeed
+from elder.web.rounds.calendar import calendar_of, dates_of
+from elder.web.rounds.dates import CalendarDate
+from elder.web.rounds.letter import letter_for, whose_key
+from elder.web.rounds.models import CalendarFeed, Reminders
+from elder.web.rounds.reminders_form import RemindersForm, alarm_of, reminders_of
 from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
 
@@ -25,11 +30,22 @@ FRESH = "fresh-calendar-secret"
 
 @dataclass(frozen=True)
 class CalendarPage:
-    """A feed's address, shown this once; whether there is one; the gardens it is of."""
+    """A feed's address, shown this once; whether there is one; the gardens it is of; how one is reminded, and today's
+    letter as it would go out."""
 
     address: str
     row: CalendarFeed | None
     gardens: list[Garden]
+    form: RemindersForm
+    letter: EmailMessage | None
+
+
+@dataclass(frozen=True)
+class StopPage:
+    """To whom letters went, and whether they have stopped."""
+
+    email: str
+    stopped: bool
 
 
 def _url(request: HttpRequest, item: CalendarDate) -> str:
@@ -41,7 +57,13 @@ def _url(request: HttpRequest, item: CalendarDate) -> str:
 def download(request: GardenRequest) -> HttpResponse:
     """One garden's dates as a file."""
     dates = dates_of(request.garden, request.today, request.user.units)
-    data = calendar_of(request.garden.name, dates, stamp=request.today, url=lambda item: _url(request, item))
+    data = calendar_of(
+        request.garden.name,
+        dates,
+        stamp=request.today,
+        url=lambda item: _url(request, item),
+        alarm_hours=alarm_of(request.user),
+    )
     answer = HttpResponse(data, content_type=ICS)
     answer["Content-Disposition"] = 'attachment; filename="elder.ics"'
     return answer
@@ -62,7 +84,9 @@ def feed(request: HttpRequest, secret: str) -> HttpResponse:
     if not stamps:
         raise Http404
     name = gardens[0].name if len(gardens) == 1 else "Elder"
-    data = calendar_of(name, dates, stamp=max(stamps), url=lambda item: _url(request, item))
+    data = calendar_of(
+        name, dates, stamp=max(stamps), url=lambda item: _url(request, item), alarm_hours=alarm_of(row.person)
+    )
     answer = HttpResponse(data, content_type=ICS)
     answer["Cache-Control"] = "private, no-store"
     answer["X-Robots-Tag"] = "noindex"
@@ -83,6 +107,42 @@ def calendar(request: HttpRequest) -> HttpResponse:
         return redirect("calendar")
     secret = request.session.pop(FRESH, None)
     address = request.build_absolute_uri(reverse("calendar-feed", args=[secret])) if secret else ""
-    row = CalendarFeed.objects.filter(person=person).first()
+    form = RemindersForm(instance=reminders_of(person), person=person)
+    return show(request, "rounds/calendar.html", _calendar_page(request, form, address))
+
+
+def _calendar_page(request: HttpRequest, form: RemindersForm, address: str = "") -> CalendarPage:
+    person = form.person
     gardens = list(gardens_of(person))
-    return show(request, "rounds/calendar.html", CalendarPage(address, row, gardens))
+    letter = letter_for(person, request.build_absolute_uri("/").rstrip("/")) if gardens else None
+    return CalendarPage(address, CalendarFeed.objects.filter(person=person).first(), gardens, form, letter)
+
+
+@require_POST
+@signed_in
+def reminders(request: HttpRequest) -> HttpResponse:
+    """Keep how one is reminded; or send oneself today's letter at once."""
+    person = cast(Person, request.user)
+    form = RemindersForm(request.POST, instance=reminders_of(person), person=person)
+    if not form.is_valid():
+        return show(request, "rounds/calendar.html", _calendar_page(request, form))
+    row = form.keep(origin=request.build_absolute_uri("/").rstrip("/"))
+    if "now" in request.POST and person.email:
+        letter_for(person, row.origin).send()
+        saved(request, "reminders", f"Kept, and today’s letter is on its way to {person.email}.")
+    else:
+        saved(request, "reminders", "Kept.")
+    return redirect("calendar")
+
+
+@csrf_exempt  # the key is the right to stop; mail programs press without a page of ours (RFC 8058)
+@require_http_methods(["GET", "POST"])
+def stop_letters(request: HttpRequest, key: str) -> HttpResponse:
+    """Stop a person's letters in one press, signed in or not."""
+    person = whose_key(key)
+    if person is None:
+        raise Http404
+    if request.method == "POST":
+        Reminders.objects.filter(person=person).update(letter=False)
+    stopped = not Reminders.objects.filter(person=person, letter=True).exists()
+    return show(request, "rounds/letter_stop.html", StopPage(person.email, stopped))

@@ -20,6 +20,8 @@ SHELL: Final = (
     "elder/css/shared/frame.css",
     "elder/css/shared/rail.css",
     "elder/css/shared/drawings.css",
+    "elder/css/shared/labels.css",
+    "elder/css/shared/hands.css",
     "elder/css/rooms/season.css",
     "elder/css/rooms/rounds.css",
     "elder/css/rooms/cut.css",

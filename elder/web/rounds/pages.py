@@ -29,6 +29,7 @@ from elder.web.rounds.wording import (
 )
 from elder.web.say.batches import hope_words, name_of
 from elder.web.say.care import CAUTIONS
+from elder.web.say.numbers import Numbers
 from elder.web.say.pictures import batch_axis, batch_scene
 from elder.web.say.units import shown_rain, shown_temperature
 from elder.web.say.words import WEEKDAYS, counted, listed, minutes_words, plural
@@ -129,6 +130,7 @@ class RoundPage:
     carries: list[CarryLine]
     carry_batches: list[int]
     nights: Scene
+    numbers: Numbers
     off_by: list[OffWords]
     weather: list[str]
     rain_sign: str

@@ -38,6 +38,7 @@ from elder.web.rounds.pages import (
 from elder.web.rounds.round import LOOKS, jobs_in, round_of
 from elder.web.rounds.weather_words import weather_lines
 from elder.web.say.care import DEED_PAST
+from elder.web.say.numbers import nights_numbers
 from elder.web.say.refusals import refusal_words
 from elder.web.say.units import rain_sign
 from elder.web.say.words import WEEKDAYS, about, counted, day_words, listed, plural
@@ -77,6 +78,7 @@ def round_(request: GardenRequest) -> HttpResponse:
         carries=carry_lines(found, units),
         carry_batches=sorted({carry.batch.row.pk for carry in found.carries if not carry.is_done}),
         nights=nights_of(found, request),
+        numbers=nights_numbers(found.ahead, request.today, units),
         off_by=off_by_all(request.garden, list(found.batches.values()), units),
         weather=weather_lines(found.ahead, list(found.batches.values()), request.garden, units),
         rain_sign=rain_sign(units) if any(day.rain_mm >= LEAST_MM for day in found.ahead) else "",

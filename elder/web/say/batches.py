@@ -55,10 +55,15 @@ def hope_words(batch: BatchToday) -> str:
     waiting, ahead = batch.state.count("waiting"), batch.forecast
     if not waiting:
         return ""
-    them = "it" if waiting == 1 else "them"
     end = about(ahead.give_up_on, batch.today) if ahead.give_up_on else ""
     # Of a batch of which nothing has shown, it is the batch that is given up; else those left behind.
-    until = f" Give {them} until {end}." if batch.state.rooted_ever else f" If none shows by {end}, give {them} up."
+    # The batch's patience and a piece's are two: with no root at all by then it is the whole batch that failed.
+    if batch.state.rooted_ever:
+        until = f" Those without roots by {end} are not worth the place."
+    elif batch.state.taken == 1:
+        until = f" If it shows none by {end}, give it up."
+    else:
+        until = f" With no root on any by {end}, give the batch up; once some show, the rest get longer."
     until = (until if end else "") + pace_words(batch)
     if ahead.give_up_on and ahead.give_up_on <= batch.today:
         return _spent_words(batch, waiting)
@@ -85,10 +90,12 @@ def _spent_words(batch: BatchToday, waiting: int) -> str:
             return f"The one still waiting {of_one(hope)} root now, and is no longer worth the place."
         likely = of_them(waiting, hope)
         return f"Of the {counted(waiting)} still waiting, {likely} should root now; they are no longer worth the place."
+    lead = "By the last look" if batch.state.looks else "Nobody has looked yet; by their days"
     if waiting == 1:
-        return f"By the last look, the one waiting {of_one(hope)} root; if nothing shows by now, give it up."
+        lead = lead.replace("their", "its")
+        return f"{lead}, the one waiting {of_one(hope)} root; if nothing shows by now, give it up."
     likely = f"{of_them(waiting, hope)} of the {counted(waiting)} waiting"
-    return f"By the last look, {likely} should root; if none shows by now, give them up."
+    return f"{lead}, {likely} should root; if none shows by now, give them up."
 
 
 def counts_words(batch: BatchToday) -> str:
@@ -98,7 +105,7 @@ def counts_words(batch: BatchToday) -> str:
     parts = [f"{state.count(stage)} {word}" for stage, word in words.items() if state.count(stage)]
     parts += [f"{state.given} given away"] if state.given else []
     parts += [f"{state.lost} lost"] if state.lost else []
-    return f"{state.taken} taken: {listed(parts)}"
+    return f"{state.taken} cut: {listed(parts)}"
 
 
 def entry_words(entry: Entry) -> str:
@@ -117,7 +124,7 @@ def entry_words(entry: Entry) -> str:
         return f"moved to {entry.place.name if entry.place else 'another place'}"
     saw = f" ({signs_words(entry)})" if entry.signs else ""
     plain = {
-        Entry.Kind.TAKEN: f"{count} taken",
+        Entry.Kind.TAKEN: f"{count} cut",
         Entry.Kind.ROOTED: f"{count} newly rooted{saw}",
         Entry.Kind.POTTED_UP: "potted up a size",
         Entry.Kind.NOTE: "note",

@@ -20,7 +20,9 @@ WORDS: Final = (
          "the soil is warm enough, and shuts when too little of the season is left."),
     Word("Take", "take",
          "How many of a hundred cuttings root. It starts at the handbook’s figure and moves with what your own "
-         "batches show. To take a batch is to cut it."),
+         "batches show. Said of cuttings, to take is to root; what one does with the blade is to cut."),
+    Word("Cut", "cut",
+         "The deed: so many pieces cut from one mother in one go, which are a batch from then on."),
     Word("After roots", "after-roots",
          "Of those that have roots, how many come to stand ready: some sulk, damp off, or meet a cold night or a slug. "
          "Nineteen in twenty until your own have shown it."),

@@ -64,11 +64,12 @@ def _days_of(reckoning: Reckoning) -> list[date]:
     days += [reckoning.target] if reckoning.target else []
     if not reckoning.batches and reckoning.option:
         days += [reckoning.option.day]
-    harvest = _harvest(reckoning)
+    harvest = harvest_of(reckoning)
     return [*days, harvest] if harvest else days
 
 
-def _harvest(reckoning: Reckoning) -> date | None:
+def harvest_of(reckoning: Reckoning) -> date | None:
+    """When the first harvest of a want for a bed is to be expected."""
     if reckoning.want.purpose != "bed" or reckoning.target is None:
         return None
     plant = reckoning.plant
@@ -77,8 +78,12 @@ def _harvest(reckoning: Reckoning) -> date | None:
 
 def want_scene(reckoning: Reckoning, axis: TimeAxis, sizes: Sizes) -> Scene:
     """The soil line of a want: its plan, or its batches together."""
-    picture = _batches_picture(reckoning, axis) if reckoning.batches else _plan_picture(reckoning)
-    return _soil_line(picture, axis, reckoning.today, sizes)
+    return _soil_line(want_picture(reckoning, axis), axis, reckoning.today, sizes)
+
+
+def want_picture(reckoning: Reckoning, axis: TimeAxis) -> RowPicture:
+    """What that line shows."""
+    return _batches_picture(reckoning, axis) if reckoning.batches else _plan_picture(reckoning)
 
 
 def _plan_picture(reckoning: Reckoning) -> RowPicture:
@@ -94,7 +99,7 @@ def _plan_picture(reckoning: Reckoning) -> RowPicture:
         gates=gates,
         target=plan.target,
         ribbon=standing_runs(plan.start, plan.standing),
-        harvest=_harvest(reckoning),
+        harvest=harvest_of(reckoning),
     )
 
 
@@ -114,7 +119,7 @@ def _batches_picture(reckoning: Reckoning, axis: TimeAxis) -> RowPicture:
         roots_seen=tuple((lot.since, lot.count) for batch in reckoning.batches for lot in batch.state.rooted_seen),
         losses=tuple((lot.since, lot.count) for batch in reckoning.batches for lot in batch.state.lost_seen),
         happenings=tuple(thing for batch in reckoning.batches for thing in happenings(batch.state)),
-        harvest=None if any(batch.state.first_harvest for batch in reckoning.batches) else _harvest(reckoning),
+        harvest=None if any(batch.state.first_harvest for batch in reckoning.batches) else harvest_of(reckoning),
     )
 
 
@@ -132,8 +137,13 @@ def happenings(state: BatchState) -> list[Happening]:
 
 def batch_scene(batch: BatchToday, wanted: int, words: str, axis: TimeAxis, sizes: Sizes) -> Scene:
     """The large soil line of one batch."""
+    return _soil_line(batch_picture(batch, wanted, words, axis), axis, batch.today, sizes)
+
+
+def batch_picture(batch: BatchToday, wanted: int, words: str, axis: TimeAxis) -> RowPicture:
+    """What that line shows."""
     state = batch.state
-    picture = RowPicture(
+    return RowPicture(
         wanted=wanted,
         words=words,
         cuts=(CutMark(state.taken_on, state.taken, taken=True),),
@@ -147,7 +157,6 @@ def batch_scene(batch: BatchToday, wanted: int, words: str, axis: TimeAxis, size
         harvest=batch_harvest(batch),
         give_up=batch.forecast.give_up_on,
     )
-    return _soil_line(picture, axis, batch.today, sizes)
 
 
 def stated_rise(batch: BatchToday) -> StatedRise | None:

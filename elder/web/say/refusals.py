@@ -210,7 +210,7 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
     ),
     "more_than_there": _more_than_there,
     "future": lambda no: f"{no.weekday('on')} is still to come. Today is {day_words(no.today)}.",
-    "before_taken": lambda no: f"That is before the cuttings were taken, on {no.weekday('taken_on')}.",
+    "before_taken": lambda no: f"That is before the cuttings were cut, on {no.weekday('taken_on')}.",
     "count_not_positive": "How many? At least one.",
     "nothing_planted": "Nothing of this batch was planted out by then.",
     "nothing_potted": "Nothing of this batch was potted on by then.",

@@ -6,17 +6,13 @@ from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING, Final
 
-import numpy as np
-
 from elder.engine.chance.counting import Take
-from elder.engine.climate.climate import Climate
-from elder.engine.climate.day_of_year import doy0
-from elder.engine.climate.normals import daily_normals, garden_year_position
 from elder.engine.plan.condition import Condition, costs
 from elder.engine.plan.curve import CutDay
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.say.refusals import refusal_words
+from elder.web.say.seasons import season_words, time_words
 from elder.web.say.words import (
     about,
     day_words,
@@ -37,7 +33,6 @@ if TYPE_CHECKING:
 from elder.web.read.wants import Reckoning
 from elder.web.say.plants import FAR_HARVEST_DAYS, harvest_words, plant_words
 
-SEASONLESS_C = 5.0  # a year whose warmest day is no further above its coolest has no seasons to name (assumed)
 WORTH_A_WORD = 0.25  # a chance of this year's season that is still said before next year's (assumed)
 
 
@@ -64,10 +59,19 @@ def headline(reckoning: Reckoning) -> Headline:
 
 
 def _to_cut(reckoning: Reckoning) -> Headline:
+    said = _cut_words(reckoning)
+    plan, _ = reckoning.planned()
+    if not plan.missed:
+        return said
+    # What is true comes first: what the cut is for, then why not sooner.
+    strong = f"For {time_words(plan.target, reckoning.climate)}: {lowercase_first(said.strong)}"
+    return Headline(strong, f"{said.rest} {_missed_words(plan, reckoning.today)}")
+
+
+def _cut_words(reckoning: Reckoning) -> Headline:
+    """How many to cut by when, and what follows from it."""
     (plan, option), today = reckoning.planned(), reckoning.today
     rest = f"{_gate_words(plan)} {_harvest_words(reckoning, option)}".strip()
-    if plan.missed:
-        rest = f"Too late this year: {_missed_words(plan, today)} {rest}"
     if option.standing is CutDay.CLOSED:
         return Headline(f"{day_words(option.day, today)} is closed:", f"{closed_words(reckoning, option)}. {rest}")
     count = plural(reckoning.to_cut, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
@@ -103,15 +107,6 @@ def under_words(reckoning: Reckoning) -> str:
         return ""
     season = season_words(plan.target, reckoning.climate)
     return f"Counted in {assumed.years} possible {season}s, {looked}."
-
-
-def season_words(day: date, climate: Climate) -> str:
-    """The season a day lies in, by the garden's own year; of a garden without seasons, a year."""
-    low, high = daily_normals(climate.normals)
-    if np.ptp(low + high) / 2 < SEASONLESS_C:
-        return "year"
-    position = int(garden_year_position(climate.normals, doy0(day)))
-    return ("winter", "spring", "summer", "autumn")[int(((position + 365 / 8) % 365) // (365 / 4))]
 
 
 def exchange_words(reckoning: Reckoning) -> list[str]:
@@ -200,12 +195,12 @@ def _missed_words(plan: SeasonPlan, today: date) -> str:
     shuts = about(missed.window.shuts, today)
     last = f"; the last cut that makes it was {about(missed.last_cut, today)}" if missed.last_cut else ""
     if missed.window.shuts < today:
-        return f"the gate shut on {shuts}{last}. The next window:"
+        return f"Sooner is too late: the gate shut on {shuts}{last}."
     if missed.only_early:
-        return f"before the gate shuts on {shuts} only plants long held in their pots would be ready. The next window:"
+        return f"Before the gate shuts on {shuts} only plants long held in their pots would be ready."
     if missed.chance >= WORTH_A_WORD:
-        return f"at best {odds(missed.chance)}, with {missed.count}, before the gate shuts on {shuts}. The next window:"
-    return f"none cut from today would be ready before the gate shuts on {shuts}{last}. The next window:"
+        return f"Before the gate shuts on {shuts} it would be {odds(missed.chance)} at best, with {missed.count}."
+    return f"None cut from today would be ready before the gate shuts on {shuts}{last}."
 
 
 def _underway(reckoning: Reckoning) -> Headline:

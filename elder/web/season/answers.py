@@ -15,7 +15,8 @@ from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.garden.models import Garden
 from elder.web.read.wants import Reckoning, reckon
-from elder.web.say.pictures import season_axis, want_curve, want_scene
+from elder.web.say.numbers import Numbers, curve_numbers, row_numbers
+from elder.web.say.pictures import season_axis, want_curve, want_picture, want_scene
 from elder.web.say.refusals import refusal_words
 from elder.web.say.wants import (
     Headline,
@@ -66,6 +67,8 @@ class Answer:
     axis_start: date
     axis_days: int
     curve: CutCurve | None
+    line_numbers: Numbers
+    curve_numbers: Numbers | None
     chosen: date | None
     chosen_words: str
     under: str = ""
@@ -98,6 +101,8 @@ def answer_to(
         axis_start=axis.start,
         axis_days=axis.days,
         curve=want_curve(reckoning),
+        line_numbers=row_numbers(want_picture(reckoning, axis), today),
+        curve_numbers=None if isinstance(reckoning.plan, Refusal) else curve_numbers(reckoning.plan, today),
         chosen=option.day if option else None,
         chosen_words=chosen_words(option, today) if option else "",
         under=under_words(reckoning),

@@ -7,7 +7,7 @@ from datetime import date
 
 from elder.engine.handbook.finding import FoundPlant, find_plants
 from elder.engine.plan.season_plan import SeasonPlan
-from elder.web.formats.own_words import Asked, read_own_words
+from elder.web.formats.own_words import WantSaid, read_own_words
 from elder.web.garden.models import Garden, Person
 from elder.web.read.handbook import own_here
 from elder.web.read.wants import reckon
@@ -25,7 +25,7 @@ class FirstAnswer:
     """One plant asked for: what was made of the words, its answer, and its want where it can be had. ``near``: said
     where the plant is only the nearest to what was typed; it is not kept then, but named."""
 
-    asked: Asked
+    asked: WantSaid
     name: str
     said: Headline
     row: Want | None
@@ -36,6 +36,11 @@ class FirstAnswer:
         """The plant's, to open the sheet with."""
         return self.row.plant if self.row else ""
 
+    @property
+    def count(self) -> int:
+        """How many of it."""
+        return self.row.wanted if self.row else self.asked.count
+
 
 def first_answers(garden: Garden, text: str, today: date, units: str) -> list[FirstAnswer]:
     """An answer for each plant said."""
@@ -44,7 +49,7 @@ def first_answers(garden: Garden, text: str, today: date, units: str) -> list[Fi
     return [_answer(one, find_plants(one.name, yours), garden, today) for one in asked]
 
 
-def _answer(asked: Asked, found: list[FoundPlant], garden: Garden, today: date) -> FirstAnswer:
+def _answer(asked: WantSaid, found: list[FoundPlant], garden: Garden, today: date) -> FirstAnswer:
     plant, near = found[0].plant, nearest_words(found, asked.name)
     count = min(asked.count, MOST_PLANTS)
     name = f"{count} {plant.name}{f' ‘{asked.variety}’' if asked.variety else ''}"

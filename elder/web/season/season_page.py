@@ -13,6 +13,7 @@ from elder.web.read.wants import Reckoning, reckon_all
 from elder.web.read.what_if import WhatIf
 from elder.web.say.crop_rows import CropLine, crop_lines
 from elder.web.say.mothers import troubles
+from elder.web.say.numbers import Numbers, season_numbers
 from elder.web.say.words import sureness
 from elder.web.season.board import GROUPS, ZOOMS, Board, View, board_of
 from elder.web.season.forms import SURE
@@ -54,6 +55,7 @@ class SeasonPage:
     has_places: bool
     crops: list[CropLine]
     guess: str
+    numbers: Numbers
 
 
 def season_page(request: GardenRequest) -> SeasonPage:
@@ -79,6 +81,7 @@ def season_page(request: GardenRequest) -> SeasonPage:
         has_places=bool(reckonings) or garden.places.exists(),
         crops=crop_lines(long_crops(garden, today, mothers), today, request.user.units, ROWS),
         guess=guess_words(garden),
+        numbers=season_numbers(reckonings, today),
     )
 
 

@@ -4,6 +4,8 @@ from django.templatetags.static import static
 from django.urls import path
 from django.views.generic import RedirectView
 
+from elder.web.ui.install import manifest
+
 
 class Favicon(RedirectView):
     """Browsers ask for it at the root whatever the page says."""
@@ -13,4 +15,7 @@ class Favicon(RedirectView):
         return static("elder/elder.svg")
 
 
-urlpatterns = [path("favicon.ico", Favicon.as_view(), name="favicon")]
+urlpatterns = [
+    path("favicon.ico", Favicon.as_view(), name="favicon"),
+    path("elder.webmanifest", manifest, name="manifest"),
+]
