@@ -133,7 +133,7 @@ def test_a_family_through_the_years() -> None:
     assert len(of(scene, Mark, "life-ended")) == 1
     assert len(of(scene, Stroke, "life-sick")) == 1
     assert len(of(scene, Stroke, "strong")) == 2
-    (runner,) = of(scene, Area, "branch strong")
+    (runner,) = of(scene, Area, "branch")
     assert len(of(scene, Stroke, "faint")) == 1
     assert [text.words for text in of(scene, Text, "twig-number")] == ["11, 2 lost, 3 given", "4"]
     # A runner leaves the shoot it was cut as straight down, and comes to the plant kept along its own soil.

@@ -26,7 +26,7 @@ JUNE = date(2027, 6, 15)
         ("a fig; 3 figs by 29 Feb", [(1, "fig", "", date(2028, 2, 29)), (3, "figs", "", date(2028, 2, 29))]),
         ("two hundred mint", [(200, "mint", "", None)]),
         ("0 mint", [(1, "mint", "", None)]),
-        ("mint by the door", [(6, "mint by door", "", None)]),
+        ("mint for June", [(6, "mint June", "", None)]),
         ("20 plants", []),
         ("and , ;", []),
         ("", []),
@@ -46,3 +46,12 @@ def test_today_is_not_a_day_to_come() -> None:
 
 def test_no_end_of_plants_is_answered() -> None:
     assert len(read_own_words(", ".join(["mint"] * 40), TODAY)) == 12
+
+
+def test_a_day_that_is_none_is_kept_to_be_asked_again() -> None:
+    """While it is being typed, too: "by mid J" is no plant."""
+    for said, unread in (("mint by the door", "the door"), ("mint by mid J", "mid J"), ("mint by", "")):
+        (one,) = read_own_words(said, TODAY)
+        assert (one.name, one.by, one.unread) == ("mint", None, unread)
+    first, second = read_own_words("mint by the door, basil by 1 June", TODAY)
+    assert (first.by, second.by) == (None, date(2027, 6, 1))

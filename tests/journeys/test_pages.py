@@ -24,7 +24,7 @@ pytestmark = pytest.mark.journey
 AXE_TEXT = AXE.read_text(encoding="utf-8")
 RULES = {
     "runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"],
-    "rules": {"target-size": {"enabled": True}},
+    "rules": {"target-size": {"enabled": True}, "landmark-unique": {"enabled": True}},
     # What passes need not be described, and no style comes from elsewhere.
     "resultTypes": ["violations"],
     "preload": False,
@@ -192,6 +192,12 @@ def misplaced(page: Page, width: int) -> list[str]:
     return [f"{page.url} at {width}: {one}" for one in [*found, *clipped[:4]]]
 
 
+def shouting(page: Page) -> list[str]:
+    """More than one strong button in sight on a page: then none of them is."""
+    strong = [one.inner_text() for one in page.locator("main .button-strong:visible").all()]
+    return [f"{page.url} has strong buttons {strong}"] if len(strong) > 1 else []
+
+
 @pytest.mark.parametrize("part", range(PARTS))
 def test_every_page_is_reachable_by_everyone(
     browser: Browser, demo: str, harrow: str, complaints: Complaints, part: int
@@ -207,6 +213,7 @@ def test_every_page_is_reachable_by_everyone(
         found += faults(page)
         found += misplaced(page, LAPTOP["width"]) + misplaced(page, 320) + misplaced(page, PHONE["width"])
         found += violations(page, LAYOUT)
+        found += shouting(page)
         page.set_viewport_size(LAPTOP)  # type: ignore[arg-type]
     page.context.close()
     assert found == []
@@ -318,13 +325,6 @@ def test_signing_out_forgets_what_was_typed(laptop: Page, harrow: str) -> None:
     page.get_by_role("button", name="Sign out").click()
     page.wait_for_url("**/sign-in/")
     assert page.evaluate("Object.keys(sessionStorage).length") == 0
-
-
-def test_a_new_garden_starts_in_the_devices_time_zone(browser: Browser, demo: str, complaints: Complaints) -> None:
-    page = enter(opened(browser, complaints, viewport=LAPTOP, timezone_id="Europe/Lisbon"), demo)
-    page.goto(f"{demo}/garden/new/")
-    expect(page.get_by_label("Time zone")).to_have_value("Europe/Lisbon")
-    page.context.close()
 
 
 def test_the_theme_follows_the_device_and_the_person(laptop: Page, demo: str) -> None:

@@ -318,12 +318,12 @@ def test_a_slow_batch_is_told_from_a_poor_one(owner: Client, garden: Any, today:
     batch = take(row, on=date(2027, 3, 2))
     Entry(batch=batch, kind="looked", on=today).save()
     said = owner.get(reverse("batch", args=[garden.pk, batch.pk])).content.decode()
-    assert "If none shows by" in said
+    assert "With no root on any by" in said
     # plain_life's eleven speeds, weighed by none of eleven on day 18: a mean pace of 1.65; with nine rooted, 1.10.
     assert "This batch is slow: its days run about 6 in 10 longer than usual." in said
     Entry(batch=batch, kind="rooted", on=today, count=9).save()
     said = owner.get(reverse("batch", args=[garden.pk, batch.pk])).content.decode()
-    assert "Give them until" in said
+    assert "Those without roots by" in said
     assert "This batch is" not in said
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import Final
 
@@ -21,19 +21,21 @@ FILLERS: Final = frozenset({
     "plant", "plants", "cutting", "cuttings", "for", "my", "our",
 })  # fmt: skip
 APART: Final = re.compile(r"[,;\n+&]|\band\b|\bplus\b", re.IGNORECASE)
-BY: Final = re.compile(r"\b(?:by|before|for|in)\s+((?:the )?[\w .-]*?(?:\d|[a-z]{3,}).*)$", re.IGNORECASE)
+BY: Final = re.compile(r"\b(?:by|before|in)\b\s*(.*)$", re.IGNORECASE)
 QUOTED: Final = re.compile(r"(?<!\w)[‘'“\"](.+?)[’'”\"](?=\s|$)")
 
 
 @dataclass(frozen=True)
 class WantSaid:
-    """One plant asked for: how many, the words of its name, a variety, a day or none, and the words as typed."""
+    """One plant asked for: how many, the words of its name, a variety, a day or none, and the words as typed.
+    ``unread``: what was said of a day and could not be understood."""
 
     count: int
     name: str
     variety: str
     by: date | None
     typed: str
+    unread: str = ""
 
 
 def read_own_words(text: str, today: date, *, month_first: bool = False) -> list[WantSaid]:
@@ -44,12 +46,12 @@ def read_own_words(text: str, today: date, *, month_first: bool = False) -> list
         parts = [part.strip() for part in APART.split(line) if part.strip()]
         found = [one for part in parts if (one := _part(part, today, month_first=month_first)) is not None]
         last = found[-1].by if found else None
-        asked += [WantSaid(o.count, o.name, o.variety, o.by or last, o.typed) for o in found]
+        asked += [replace(one, by=one.by or (None if one.unread else last)) for one in found]
     return asked[:MOST_PARTS]
 
 
 def _part(part: str, today: date, *, month_first: bool) -> WantSaid | None:
-    words, by = _day(part, today, month_first=month_first)
+    words, by, unread = _day(part, today, month_first=month_first)
     quoted = QUOTED.search(words)
     variety = quoted[1].strip() if quoted else ""
     rest = QUOTED.sub(" ", words) if quoted else words
@@ -65,23 +67,24 @@ def _part(part: str, today: date, *, month_first: bool) -> WantSaid | None:
             name.append(word)
     if not name:
         return None
-    return WantSaid(max(count if count is not None else USUAL, 1), " ".join(name), variety, by, part)
+    return WantSaid(max(count if count is not None else USUAL, 1), " ".join(name), variety, by, part, unread)
 
 
-def _day(part: str, today: date, *, month_first: bool) -> tuple[str, date | None]:
-    """The part without its day, and the day: the next of that name; a month alone is its first day."""
+def _day(part: str, today: date, *, month_first: bool) -> tuple[str, date | None, str]:
+    """The part without its day; the day, the next of that name (a month alone is its first day); and what was said of a
+    day where it is none."""
     found = BY.search(part)
     if found is None:
-        return part, None
-    said = found[1].strip()
+        return part, None, ""
+    said, before = found[1].strip(), part[: found.start()]
     day = read_year_day(said, month_first=month_first) or read_year_day(f"1 {said}")
     if day is None:
-        return part, None
+        return before, None, said
     for year in range(today.year, today.year + 9):
         try:
             at = date(year, day.month, day.day)
         except ValueError:  # 29 February in a year that has none
             continue
         if at > today:
-            return part[: found.start()], at
-    return part, None
+            return before, at, ""
+    return before, None, said

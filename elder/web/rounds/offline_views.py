@@ -33,7 +33,6 @@ SHELL: Final = (
     "elder/css/rooms/moving.css",
     "elder/css/rooms/garden.css",
     "elder/js/shared/theme.js",
-    "elder/js/shared/timezone.js",
     "elder/js/shared/whose.js",
     "elder/js/shared/drafts.js",
     "elder/js/shared/steppers.js",

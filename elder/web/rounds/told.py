@@ -5,12 +5,13 @@ A calendar that subscribes drops whatever it is not told any more; so what was d
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import replace
 from datetime import date, timedelta
 from typing import Final
 from uuid import uuid5
 
-from django.db import transaction
+from django.db import DatabaseError, transaction
 from django.utils import timezone
 
 from elder.engine.handbook.loading import handbook
@@ -30,22 +31,24 @@ KINDS: Final = (
 
 def told(garden: Garden, dates: list[CalendarDate]) -> list[CalendarDate]:
     """The same dates, each with how often its day or its words were changed since they were first told, and when last.
-    Written down as it is told, so that all who ask are told alike."""
+    Written down as it is told, so that all who ask are told alike; where nothing can be written (a full disk), it is
+    told all the same, and written the next time."""
     now = timezone.now()
-    with transaction.atomic():
-        kept = {row.uid: row for row in ToldEvent.objects.select_for_update().filter(garden=garden)}
-        new, changed = [], []
-        for item in dates:
-            said = f"{item.day} {item.weekdays} {item.summary}"[:200]
-            row = kept.get(item.uid)
-            if row is None:
-                kept[item.uid] = ToldEvent(garden=garden, uid=item.uid, said=said, changed_at=now)
-                new.append(kept[item.uid])
-            elif row.said != said:
-                row.said, row.sequence, row.changed_at = said, row.sequence + 1, now
-                changed.append(row)
-        ToldEvent.objects.bulk_create(new, ignore_conflicts=True)
-        ToldEvent.objects.bulk_update(changed, ["said", "sequence", "changed_at"])
+    kept = {row.uid: row for row in ToldEvent.objects.filter(garden=garden)}
+    new, changed = [], []
+    for item in dates:
+        said = f"{item.day} {item.weekdays} {item.summary}"[:200]
+        row = kept.get(item.uid)
+        if row is None:
+            kept[item.uid] = ToldEvent(garden=garden, uid=item.uid, said=said, changed_at=now)
+            new.append(kept[item.uid])
+        elif row.said != said:
+            row.said, row.sequence, row.changed_at = said, row.sequence + 1, now
+            changed.append(row)
+    if new or changed:
+        with suppress(DatabaseError), transaction.atomic():
+            ToldEvent.objects.bulk_create(new, ignore_conflicts=True)
+            ToldEvent.objects.bulk_update(changed, ["said", "sequence", "changed_at"])
     versions = {uid: Version(row.sequence, row.changed_at) for uid, row in kept.items()}
     return [replace(item, version=versions[item.uid]) for item in dates]
 

@@ -122,8 +122,8 @@ def nights_numbers(ahead: Sequence[DayAhead], today: date, units: str) -> Number
     rows = tuple(
         (
             day_words(day.day, today),
-            f"{shown_temperature(day.low_c, units):.0f}",
-            f"{shown_temperature(day.high_c, units):.0f}",
+            f"{shown_temperature(day.low_c, units):.0f}".replace("-", "−"),
+            f"{shown_temperature(day.high_c, units):.0f}".replace("-", "−"),
             shown_rain(day.rain_mm, units),
         )
         for day in ahead

@@ -61,7 +61,7 @@ def headline(reckoning: Reckoning) -> Headline:
 def _to_cut(reckoning: Reckoning) -> Headline:
     said = _cut_words(reckoning)
     plan, _ = reckoning.planned()
-    if not plan.missed:
+    if not plan.missed or reckoning.want.by:
         return said
     # What is true comes first: what the cut is for, then why not sooner.
     strong = f"For {time_words(plan.target, reckoning.climate)}: {lowercase_first(said.strong)}"
@@ -200,7 +200,7 @@ def _missed_words(plan: SeasonPlan, today: date) -> str:
         return f"Before the gate shuts on {shuts} only plants long held in their pots would be ready."
     if missed.chance >= WORTH_A_WORD:
         return f"Before the gate shuts on {shuts} it would be {odds(missed.chance)} at best, with {missed.count}."
-    return f"None cut from today would be ready before the gate shuts on {shuts}{last}."
+    return f"Nothing cut from today would be ready before the gate shuts on {shuts}{last}."
 
 
 def _underway(reckoning: Reckoning) -> Headline:

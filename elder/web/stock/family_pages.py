@@ -221,7 +221,7 @@ def _nested(
 
 
 def _take(take: Took, request: GardenRequest, name: str = "") -> TakeLine:
-    parts = [f"{take.taken} taken"]
+    parts = [f"{take.taken} cut"]
     parts += [f"{take.lost} lost"] if take.lost else []
     parts += [f"{take.given} given away"] if take.given else []
     lives = f"{take.living} live" + (f", {take.where}" if take.where else "") if take.living else "none left"
