@@ -1,5 +1,5 @@
-// Letters go to rooms, / finds, arrows go from want to want, Escape back, ? lists the keys. Whoever switched letters off
-// keeps arrows, Enter and Escape; nothing acts while one is typing (WCAG 2.1.4).
+// Letters go to rooms, / finds, arrows go from want to want, Escape back, ? lists the keys. Whoever switched letters
+// off keeps arrows, Enter and Escape; nothing acts while one is typing (WCAG 2.1.4).
 (function () {
   const typing = function (el) {
     return el.closest("input:not([type=range]), textarea, select, [contenteditable]");
