@@ -10,18 +10,15 @@ from __future__ import annotations
 import json
 import lzma
 import sys
-import unicodedata
 from pathlib import Path
 from typing import Final
 
-OUT: Final = Path(__file__).resolve().parent.parent / "elder/web/garden/towns.tsv.xz"
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+
+from elder.web.garden.towns import FILE, folded  # noqa: E402 - after the path to it
+
 KNOWN_FROM: Final = 200_000  # people of a town whose names elsewhere are kept too
-
-
-def folded(name: str) -> str:
-    """A name as it is looked for: small, without accents, letters, digits and spaces only."""
-    plain = unicodedata.normalize("NFKD", name.replace("ß", "ss").replace("ø", "o").replace("ł", "l").lower())
-    return " ".join("".join(c if c.isalnum() else " " for c in plain if not unicodedata.combining(c)).split())
 
 
 def _others(row: dict[str, object]) -> list[str]:
@@ -59,8 +56,8 @@ def lines(data: Path) -> list[str]:
 def main() -> None:
     """Write the file; the package's folder is the one argument."""
     text = "\n".join(lines(Path(sys.argv[1]))) + "\n"
-    OUT.write_bytes(lzma.compress(text.encode(), preset=9 | lzma.PRESET_EXTREME))
-    sys.stdout.write(f"{text.count(chr(10))} lines, {OUT.stat().st_size} bytes\n")
+    FILE.write_bytes(lzma.compress(text.encode(), preset=9 | lzma.PRESET_EXTREME))
+    sys.stdout.write(f"{text.count(chr(10))} lines, {FILE.stat().st_size} bytes\n")
 
 
 if __name__ == "__main__":

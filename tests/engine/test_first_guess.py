@@ -7,7 +7,9 @@ import math
 import numpy as np
 import pytest
 
+from elder.engine.climate import made_up_years
 from elder.engine.climate.first_guess import FourFigures, guessed_frost, guessed_frosts, months_of, usual_months
+from elder.engine.climate.frost_fit import LAW_YEARS
 from elder.engine.climate.normals import Normals
 from elder.engine.climate.records import monthly_means
 from elder.web.formats.daily import ReadFile, read_daily
@@ -71,6 +73,16 @@ def test_frost_dates_of_recorded_months(brussels: Normals) -> None:
 def test_a_warm_coast_has_no_frost() -> None:
     assert guessed_frosts(Normals((9.0,) * 12, (20.0,) * 12)) == (None, None)
     assert guessed_frost(months_of(FourFigures(8, 15, 17, 28)), "spring") is None
+
+
+def test_frost_in_some_years_is_frost_all_the_same() -> None:
+    """Nights of 5.5 °C in the coldest month freeze in about half of made-up winters: dates are given for those."""
+    mild = months_of(FourFigures(5.5, 12, 16, 26))
+    recipe = made_up_years.recipe_of(mild)
+    nights = made_up_years.nights(recipe, made_up_years.noise(recipe, LAW_YEARS, 0), 0.0, 0.0)
+    share = float((nights <= 0.0).any(axis=1).mean())
+    assert 0.2 < share < 0.85
+    assert guessed_frost(mild, "spring") is not None
 
 
 def test_the_south_has_its_winter_in_july() -> None:

@@ -216,7 +216,7 @@ def test_every_page_is_reachable_by_everyone(
         found += shouting(page)
         page.set_viewport_size(LAPTOP)  # type: ignore[arg-type]
     page.context.close()
-    assert found == []
+    assert not found, "\n".join(found)
 
 
 def test_error_pages_are_reachable_too(laptop: Page, harrow: str, complaints: Complaints) -> None:

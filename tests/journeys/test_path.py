@@ -97,7 +97,7 @@ def test_from_a_want_to_the_first_harvest(laptop: Page, harrow: str) -> None:
     page.goto(batch_url)
     deed(page, "Plant out")
     page.goto(f"{harrow}/season/")
-    expect(page.get_by_text("6 of 5 out")).to_be_visible()
+    expect(page.locator(".board-row").get_by_text("6 of 5 out")).to_be_visible()
     move_demo(page, "month", 2)
     page.goto(batch_url)
     page.get_by_role("button", name="Picked").click()

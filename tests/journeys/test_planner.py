@@ -39,7 +39,7 @@ def test_a_snapped_stem_from_hand_to_batch(phone: Page, harrow: str) -> None:
     expect(best(page)).to_contain_text("it is in flower, which roots worse")
     page.get_by_label("sound").check()
     page.locator("#id_length").fill("60")
-    expect(best(page)).to_contain_text("Take 6 this way")
+    expect(best(page)).to_contain_text("Strike 6 this way")
     expect(best(page)).to_contain_text("Recut above the break")
     button = best(page).get_by_role("button", name="this way")
     size = button.bounding_box()

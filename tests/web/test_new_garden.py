@@ -141,6 +141,13 @@ def test_one_frost_date_brings_its_one_year_in_ten(alone: Client) -> None:
     assert guess is not None
     assert garden.last_frost_late == 100 + guess.extreme_doy - guess.mean_doy
     assert garden.frost_guessed
+    # In autumn the one year in ten lies before the average.
+    alone.post(reverse("garden-new"), garden_data(first_frost_early=""))
+    other = Garden.objects.latest("pk")
+    autumn = guessed_frosts(climate_of(other).normals)[1]
+    assert autumn is not None
+    assert (other.first_frost_mean, other.first_frost_early) == (319, 319 + autumn.extreme_doy - autumn.mean_doy)
+    assert autumn.extreme_doy < autumn.mean_doy
 
 
 def test_a_garden_from_a_town_and_four_figures(alone: Client) -> None:

@@ -86,6 +86,7 @@ def test_each_date_has_a_category_and_an_alarm_as_chosen(owner: Client, garden: 
     _keep(owner, alarm_hours="-6")
     (alarm,) = _events(owner, garden)["Cut Mint"].walk("VALARM")
     assert (alarm["action"], alarm["trigger"].dt) == ("DISPLAY", timedelta(hours=-6))
+    assert not _events(owner, garden)["Tomato ‘Ferry Lamp’: 11 cut"].walk("VALARM"), "nor for what is done"
 
 
 def test_a_date_that_moves_is_told_as_changed(

@@ -89,6 +89,20 @@ def test_too_late_says_so_and_gives_the_soonest(owner: Client, garden: Any, new_
     assert "Nothing cut from today would be ready before the gate shuts on" in page
 
 
+def test_what_was_asked_for_by_a_day_is_not_told_why_not_sooner(
+    owner: Client, garden: Any, new_url: str, monkeypatch: Any
+) -> None:
+    from elder.web.garden import access
+
+    monkeypatch.setattr(access, "today_in", lambda garden: date(2027, 8, 25))
+    given = sheet(garden, when="by", by="2028-06-20")
+    page = owner.get(new_url, given).content.decode()
+    strong = re.search(r"<strong>(.*?)</strong>", page)
+    assert strong
+    assert strong[1].startswith("Cut ")
+    assert "before the gate shuts on" not in page
+
+
 def test_keeping_a_want(owner: Client, garden: Any, new_url: str) -> None:
     answer = owner.post(new_url, sheet(garden, variety="Ninepin", cut_on="2027-04-05"))
     row = Want.objects.get()

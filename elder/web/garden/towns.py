@@ -58,7 +58,7 @@ class Town:
 
 
 def folded(name: str) -> str:
-    """A name as it is looked for: small, without accents, letters, digits and spaces only. As scripts/towns.py does."""
+    """A name as it is looked for: small, without accents, letters, digits and spaces only."""
     plain = unicodedata.normalize("NFKD", name.replace("ß", "ss").replace("ø", "o").replace("ł", "l").lower())
     return " ".join("".join(c if c.isalnum() else " " for c in plain if not unicodedata.combining(c)).split())
 
