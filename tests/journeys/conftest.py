@@ -31,7 +31,7 @@ FLAGS = [
     "--disable-software-rasterizer",  # nothing here is drawn in three dimensions; an eighth of the time
     "--disable-extensions",
 ]
-expect.set_options(timeout=7_000)  # machines are shared, and what is waited for is the word, not the speed
+expect.set_options(timeout=45_000)  # machines are shared, and what is waited for is the word, not the speed
 LAPTOP = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
 

@@ -11,7 +11,7 @@ from django.http import HttpRequest
 
 from elder.web.garden.access import gardens_of, may
 from elder.web.garden.models import Garden, Person
-from elder.web.ui.rooms import GROUPS
+from elder.web.ui.rooms import GROUPS, THUMBS
 from elder.web.ui.saved import take_saved
 
 # The room the rail marks, by the first word of an address's name.
@@ -44,11 +44,13 @@ def surroundings(request: HttpRequest) -> dict[str, object]:
     role = getattr(request, "role", "")
     at = request.resolver_match
     today = getattr(request, "today", None)
+    room = ROOM_AT.get((at.url_name or "").split("-")[0], "") if at else ""
     return {
         "garden": garden,
         "ahead": lambda: newest_after(garden, today) if garden and today else None,
         "rooms": GROUPS,
-        "at_room": ROOM_AT.get((at.url_name or "").split("-")[0], "") if at else "",
+        "in_more": bool(garden) and room not in THUMBS,
+        "at_room": room,
         "today": today,
         "demo": settings.DEMO,
         # A page fetched only to be kept for later does not take what the next page is to say.

@@ -55,7 +55,7 @@ class Membership(models.Model):
 
     class Role(models.TextChoices):
         OWNER = "owner", "owner: plans, places and people"
-        HELPER = "helper", "helper: takes and tends batches"
+        HELPER = "helper", "helper: cuts and tends batches"
         VIEWER = "viewer", "viewer: looks on"
 
     household = models.ForeignKey(Household, on_delete=models.CASCADE, related_name="memberships")

@@ -49,3 +49,5 @@ GROUPS: Final = (
         Room("garden", "Garden", "garden", "g", "where it lies, and who gardens here"),
     )),
 )  # fmt: skip
+
+THUMBS: Final = frozenset(room.key for group in GROUPS for room in group.rooms if room.thumb)
