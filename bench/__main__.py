@@ -6,11 +6,11 @@ from bench.table import forget, garden_database, one_thread, show
 
 if __name__ == "__main__":
     one_thread()  # before numpy comes with the rest
-    from bench import curve, learning, loads, pages, records, rounds, shed, space, stems, sun
+    from bench import curve, finding, learning, loads, pages, records, rounds, shed, space, stems, sun
     from bench import lines as multiplied
 
     lines = []
-    for part in (curve, records, space, stems, shed, sun, learning, multiplied, loads):
+    for part in (curve, records, space, stems, shed, sun, learning, multiplied, loads, finding):
         forget()
         lines += part.lines()
     with garden_database():
