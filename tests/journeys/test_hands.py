@@ -124,7 +124,8 @@ def test_a_season_by_keys_alone(browser: Browser, demo: str, harrow: str, compla
     page.keyboard.press("/")
     page.keyboard.type(batch.code.lower())
     expect(page.locator("#find-answer")).to_contain_text("Lemon balm")
-    press_until(page, "Tab", "#find-answer a")
+    page.keyboard.press("ArrowDown")
+    assert page.evaluate("document.activeElement.matches('#find-answer a')"), "arrows walk what was found"
     page.keyboard.press("Enter")
     page.wait_for_url(f"**/batch/{batch.pk}/")
     page.keyboard.press("Escape")

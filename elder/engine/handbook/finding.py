@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import unicodedata
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Final, Literal
 
@@ -108,11 +108,13 @@ def find_plants(words: str, yours: Iterable[Plant] = ()) -> list[FoundPlant]:
     return sorted(found.values(), key=lambda one: _rank(one, wanted)) if found else _near(wanted, plants)
 
 
-def _rank(one: FoundPlant, wanted: str) -> tuple[int, bool, int]:
-    """By how it was found; then those called so first; then those whose usual piece is called so before others."""
+def _rank(one: FoundPlant, wanted: str) -> tuple[int, bool, int, int]:
+    """By how it was found; then those called so first; then those whose usual piece is called so before others, and of
+    them those most of whose ways take it."""
     usual = PIECE_WORDS.get(one.plant.methods[0].form, ()) if one.plant.methods else ()
     called = usual.index(one.word) if one.word in usual else len(usual) + 1
-    return ORDER.index(one.how), not plain(one.plant.name).startswith(wanted), called
+    ways = sum(one.word in PIECE_WORDS.get(way.form, ()) for way in one.plant.methods)
+    return ORDER.index(one.how), not plain(one.plant.name).startswith(wanted), called, -ways
 
 
 def _fitting(wanted: str, plants: Iterable[Plant]) -> Iterator[FoundPlant]:
@@ -138,19 +140,27 @@ def _how(wanted: str, name: str) -> How | None:
 
 
 def _near(wanted: str, plants: list[Plant]) -> list[FoundPlant]:
-    """By a slip of the pen; with not even that, what is most like it."""
-    keys = [(plain(name), FoundPlant(plant, "slip", name)) for plant in plants for name in _names(plant)]
-    keys += [(name, FoundPlant(one.near, "slip", one.name, one)) for name, one in kin().items()]
-    keys += [(plain(word), FoundPlant(plant, "slip", word)) for plant in plants for word in _pieces(plant)]
-    ranked = process.extract(wanted, [key for key, _ in keys], scorer=fuzz.ratio, limit=20)
-    slips = [keys[at][1] for _, score, at in ranked if score >= SLIP]
-    if not slips:
-        slips = [FoundPlant(keys[at][1].plant, "like", keys[at][1].word, keys[at][1].kin) for _, _, at in ranked]
+    """By a slip of the pen; with not even that, the names most like it."""
+    names = [(plain(name), FoundPlant(plant, "slip", name)) for plant in plants for name in _names(plant)]
+    names += [(name, FoundPlant(one.near, "slip", one.name, one)) for name, one in kin().items()]
+    pieces = [(plain(word), FoundPlant(plant, "slip", word)) for plant in plants for word in _pieces(plant)]
+    slips = [one for score, one in _ranked(wanted, names + pieces) if score >= SLIP]
+    if slips:
+        return _each_once(slips)
+    return [replace(one, how="like") for one in _each_once(one for _, one in _ranked(wanted, names))][:LIKE]
+
+
+def _ranked(wanted: str, keys: list[tuple[str, FoundPlant]]) -> list[tuple[float, FoundPlant]]:
+    """The likest first, by rapidfuzz's ratio of 100."""
+    found = process.extract(wanted, [key for key, _ in keys], scorer=fuzz.ratio, limit=20)
+    return [(score, keys[at][1]) for _, score, at in found]
+
+
+def _each_once(found: Iterable[FoundPlant]) -> list[FoundPlant]:
     best: dict[str, FoundPlant] = {}
-    for one in slips:
+    for one in found:
         best.setdefault(one.plant.slug, one)
-    found = list(best.values())
-    return found if found[0].how == "slip" else found[:LIKE]
+    return list(best.values())
 
 
 def _names(plant: Plant) -> tuple[str, ...]:

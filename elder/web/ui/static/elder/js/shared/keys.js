@@ -41,8 +41,8 @@
     dialog().showModal();
   };
 
-  const step = function (by) {
-    const rows = Array.from(document.querySelectorAll("[data-row]"));
+  const step = function (by, within) {
+    const rows = Array.from((within || document).querySelectorAll("[data-row]"));
     if (!rows.length) return false;
     const at = rows.indexOf(document.activeElement);
     const next = at < 0 ? (by > 0 ? 0 : rows.length - 1) : Math.min(Math.max(at + by, 0), rows.length - 1);
@@ -57,7 +57,13 @@
   });
 
   document.addEventListener("keydown", function (event) {
-    if (event.ctrlKey || event.metaKey || event.altKey || isOpen()) return;
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const found = document.querySelector("#find[open]");
+    if (found && (event.key === "ArrowDown" || event.key === "ArrowUp")) {
+      if (step(event.key === "ArrowDown" ? 1 : -1, found)) event.preventDefault();
+      return;
+    }
+    if (isOpen()) return;
     if (typing(event.target)) {
       if (event.key === "Escape") event.target.blur();
       return;
