@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import math
-from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -12,7 +11,6 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from elder.drawing.axis import week_label
 from elder.engine.chance.counting import Take, chance_at_least, cuttings_needed
 from elder.engine.chance.rooting_time import Lognormal
 from elder.engine.place.warmth import DAY_S, YEAR_S, beta_response, damping_depth_m
@@ -97,13 +95,6 @@ def test_soil_wave() -> None:
     expected = CHECKS["soil_wave"]["expected"]
     found = [damping_depth_m(DAY_S), damping_depth_m(YEAR_S), math.exp(-0.10 / damping_depth_m(DAY_S))]
     assert found == pytest.approx(expected[:3], abs=1e-4)
-
-
-def test_iso_weeks() -> None:
-    # ISO 8601 standard examples, as the season's ruler prints them.
-    check = CHECKS["iso_weeks"]
-    found = [week_label(date.fromisoformat(day)) for day in check["inputs"]["dates"]]
-    assert found == [f"wk {week}" for _, week, _ in check["expected"]]
 
 
 def test_exact_units() -> None:
