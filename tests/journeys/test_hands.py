@@ -121,8 +121,11 @@ def test_a_season_by_keys_alone(browser: Browser, demo: str, harrow: str, compla
     page.keyboard.press("Enter")
     expect(page.locator(".said")).to_be_visible()
     assert Entry.objects.count() > written
+    page.wait_for_load_state("load")  # what is said stands there before the scripts do
     page.keyboard.press("/")
+    expect(page.locator("#find-q")).to_be_focused()
     page.keyboard.type(batch.code.lower())
+    expect(page.locator("#find-answer a")).to_have_count(1)  # the whole code, not its first letters
     expect(page.locator("#find-answer")).to_contain_text("Lemon balm")
     page.keyboard.press("ArrowDown")
     assert page.evaluate("document.activeElement.matches('#find-answer a')"), "arrows walk what was found"
