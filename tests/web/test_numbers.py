@@ -5,12 +5,14 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
+import numpy as np
 import pytest
 from bs4 import BeautifulSoup
 from django.test import Client
 from django.urls import reverse
 
 from elder.drawing.soil_line import CutMark, Happening, RowPicture
+from elder.engine.batch.outlook import Outlook
 from elder.engine.climate.daylight import day_length_h
 from elder.engine.place.weather import DayAhead
 from elder.engine.plan.season_plan import SeasonPlan
@@ -59,6 +61,16 @@ def test_a_line_tells_what_it_shows_in_the_order_of_its_days() -> None:
         ("Planting opens", ""), ("Wanted by", "8"), ("Planting shuts", ""), ("First harvest, expected", ""),
     ]  # fmt: skip
     assert rows[0][0] == "Sat 27 Mar"
+
+
+def test_what_is_expected_is_told_in_whole_plants() -> None:
+    """Rooting 0, 1, 2, 1: a tenth of four by the second day, nine tenths by the fourth. Never a bare decimal."""
+    at, expected = np.array([10, 20]), np.array([2.4, 5.6])
+    outlook = Outlook(TODAY, np.array([0.0, 1.0, 2.0, 1.0]), at, expected, np.array([1.0, 6.0]), np.array([4.0, 6.0]))
+    rows = row_numbers(RowPicture(0, "", outlook=outlook), TODAY).rows
+    assert ("Sun 21 Mar", "Roots likely from", "") in rows
+    assert ("Tue 23 Mar", "Roots likely until", "") in rows
+    assert [count for _, what, count in rows if what == "Ready, expected"] == ["about 2, 1 to 4", *["about 6"] * 3]
 
 
 def test_the_months_of_the_year_as_they_were_said(garden: Garden) -> None:

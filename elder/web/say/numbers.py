@@ -94,7 +94,7 @@ def _outlook_rows(picture: RowPicture) -> list[tuple[date, str, str]]:
         for share in (0.25, 0.5, 0.75, 1.0):
             i = min(int(share * len(outlook.at)), len(outlook.at) - 1)
             low, high = round(float(outlook.low[i])), round(float(outlook.high[i]))
-            between = f"{outlook.expected[i]:.1f} ({low} to {high})" if low < high else f"{outlook.expected[i]:.1f}"
+            between = f"about {round(float(outlook.expected[i]))}" + (f", {low} to {high}" if low < high else "")
             rows.append((outlook.start + timedelta(days=int(outlook.at[i])), "Ready, expected", between))
     return rows
 
