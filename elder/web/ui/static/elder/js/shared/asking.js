@@ -20,6 +20,7 @@ window.elderAsking = function (question) {
     missed: 0,
     listens: false,
     astray: false,
+    sent: false,
 
     // A page without an answer (signed out meanwhile, or something broke) changes nothing here; keeping it will tell.
     listen() {
@@ -29,9 +30,20 @@ window.elderAsking = function (question) {
         event.detail.target.removeAttribute("aria-busy");
         component.astray = true;
       });
+      // What is sent is answered by the page that comes: a question asked meanwhile is about what is done already.
+      this.$root.addEventListener("submit", function (event) {
+        component.sent = true;
+        setTimeout(function () {
+          component.sent = !event.defaultPrevented;
+        });
+      });
+      window.addEventListener("pageshow", function () {
+        component.sent = false;
+      });
     },
 
     async ask() {
+      if (this.sent) return;
       if (this.busy) {
         this.again = true;
         return;
