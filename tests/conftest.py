@@ -27,3 +27,9 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     for item in items:
         if item.path.stem in SWEEPS:
             item.add_marker(pytest.mark.no_cover)
+
+
+@pytest.fixture(scope="session")
+def attack() -> int:
+    """How long the long forms of attacks are, by ``ATTACK``; 0 for the short ones that every run has."""
+    return int(os.environ.get("ATTACK", "0"))

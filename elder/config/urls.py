@@ -18,6 +18,7 @@ urlpatterns = [
     path("g/<int:garden_id>/", include("elder.web.passing.urls")),
     path("g/<int:garden_id>/", include("elder.web.moving.urls")),
     path("g/<int:garden_id>/", include("elder.web.finding.urls")),
+    path("", include("elder.web.archive.urls")),
     path("", include("elder.web.rounds.open_urls")),
     path("", include("elder.web.cut.open_urls")),
     path("", include("elder.web.passing.open_urls")),

@@ -99,7 +99,7 @@ def widening_scene(shown: Widening, words: str, *, height: int = HEIGHT) -> Scen
 
 def _months(axis: TimeAxis, height: int) -> list[Shape]:
     months = list(axis.months())
-    every = math.ceil(len(months) / SPARSE_MONTHS)
+    every = max(math.ceil(len(months) / SPARSE_MONTHS), 1)  # an axis within one month begins none
     shapes: list[Shape] = []
     for i, day in enumerate(months[::every]):
         x = percent(axis.x(day))

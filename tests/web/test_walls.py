@@ -39,11 +39,14 @@ OPEN = {
     "label-open",
     "slip-open",
     "slip-file",
+    "archive-read",
+    "archive-preview",
 }
 # What each role may not do, by address; anything not named here every member may see.
 OWNER_ONLY = {
     "want-new", "want-first", "want-edit", "want-carry", "want-cut", "want-away", "want-back",
-    "garden-edit", "place-new", "place-edit", "person-new", "person-part", "person-link",
+    "garden-edit", "garden-archive", "garden-archive-file",
+    "place-new", "place-edit", "person-new", "person-part", "person-link",
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
     "season-fit", "season-risk", "want-serve",
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
@@ -151,6 +154,8 @@ def test_roles(address: Any, sign_in: Any, name: str) -> None:
     for role in ("viewer", "helper", "owner"):
         client = sign_in(role)
         answer = client.post(url) if name in POST_ONLY else client.get(url)
+        if answer.streaming:
+            assert b"".join(answer.streaming_content).startswith(b"PK"), "a file, and read to its end"
         refused = (name in OWNER_ONLY and role != "owner") or (name in TENDING and role == "viewer")
         assert (answer.status_code == 403) == refused, role
         assert answer.status_code < 500, role

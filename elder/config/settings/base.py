@@ -39,6 +39,7 @@ INSTALLED_APPS = [
     "elder.web.year",
     "elder.web.passing",
     "elder.web.finding",
+    "elder.web.archive",
     "elder.web.moving",
 ]
 
@@ -162,6 +163,9 @@ STORAGES = {
 
 CRISPY_ALLOWED_TEMPLATE_PACKS = "bootstrap5"
 CRISPY_TEMPLATE_PACK = "bootstrap5"
+
+# Where archives of gardens lie that were sent in and not yet accepted; shared by all processes that serve.
+INCOMING = env.path("INCOMING", default=str(VAR / "incoming"))
 
 # Stand-ins shipped with Elder. Another service is a function of the same form: see docs/architecture.md.
 WEATHER_SERVICE = "elder.web.read.services.simulated_weather"

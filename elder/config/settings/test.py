@@ -14,6 +14,7 @@ DATABASES = {
 }
 VAR.mkdir(exist_ok=True)
 REMEMBER_DATABASE = False
+INCOMING = VAR / "test-incoming"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},

@@ -6,8 +6,9 @@ import uuid
 from typing import ClassVar, NoReturn
 
 from django.db import models
+from django.utils import timezone
 
-from elder.engine.cut.codes import code_of
+from elder.engine.cut.codes import code_of, number_of
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.stock.models import StockPlant
 
@@ -38,7 +39,9 @@ class Batch(models.Model):
     # The day after which nothing was left to be done, as its history says; kept here so that the daily round
     # need not read the histories of batches long over.
     over_on = models.DateField(null=True, blank=True, db_index=True)
-    made_at = models.DateTimeField(auto_now_add=True)
+    # What its label says, where it was written on another installation: a label in a pot is not written anew.
+    label = models.CharField(max_length=16, blank=True)
+    made_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering: ClassVar = ["pk"]
@@ -50,7 +53,14 @@ class Batch(models.Model):
     @property
     def code(self) -> str:
         """What its label says: short, and said without being misheard."""
-        return code_of(self.pk)
+        return self.label or code_of(self.pk)
+
+
+def coded(typed: str) -> models.Q | None:
+    """How the batch of a code somebody typed is asked for; nothing where it is no code. What came from another
+    installation is called what its label says, whatever number it has here."""
+    number = number_of(typed)
+    return models.Q(label=code_of(number)) | models.Q(label="", pk=number) if number else None
 
 
 class AppendOnly(models.QuerySet["Entry"]):
@@ -117,7 +127,7 @@ class Entry(models.Model):
     place = models.ForeignKey(Place, null=True, blank=True, on_delete=models.RESTRICT, related_name="+")
     strikes = models.OneToOneField("self", null=True, blank=True, on_delete=models.RESTRICT, related_name="struck_by")
     by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
-    made_at = models.DateTimeField(auto_now_add=True)
+    made_at = models.DateTimeField(default=timezone.now, editable=False)
 
     objects = AppendOnly.as_manager()
 

@@ -12,9 +12,9 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.drawing.label import SIZES, LabelText, Size
-from elder.engine.cut.codes import number_of, spoken
+from elder.engine.cut.codes import spoken
 from elder.engine.handbook.loading import handbook
-from elder.web.batches.models import Batch, Entry
+from elder.web.batches.models import Batch, Entry, coded
 from elder.web.cut import actions
 from elder.web.cut.label_forms import LabelsForm, containers_of, taken_of
 from elder.web.cut.labels import Label, label_png, label_sheet
@@ -201,8 +201,8 @@ def tray_png(request: GardenRequest, tray_id: int) -> HttpResponse:
 @signed_in
 def open_label(request: HttpRequest, code: str) -> HttpResponse:
     """The batch a label names, if it is of a garden of the person's."""
-    number = number_of(code)
-    row = Batch.objects.filter(pk=number, garden__in=gardens_of(request.user)).first() if number else None
+    asked = coded(code)
+    row = Batch.objects.filter(asked, garden__in=gardens_of(request.user)).first() if asked else None
     if row is None:
         raise Http404
     return redirect("batch", row.garden_id, row.pk)
@@ -213,10 +213,10 @@ def open_label(request: HttpRequest, code: str) -> HttpResponse:
 def find_label(request: GardenRequest) -> HttpResponse:
     """A code typed from a label."""
     said = request.POST.get("code", "")
-    number = number_of(said)
-    row = Batch.objects.filter(pk=number, garden=request.garden).first() if number else None
+    asked = coded(said)
+    row = Batch.objects.filter(asked, garden=request.garden).first() if asked else None
     if row:
         return redirect("batch", request.garden.pk, row.pk)
-    wrong = "is not a code; look at the label again" if number is None else "is no batch of this garden"
+    wrong = "is not a code; look at the label again" if asked is None else "is no batch of this garden"
     messages.error(request, f"“{said[:20]}” {wrong}.")
     return redirect("labels", request.garden.pk)

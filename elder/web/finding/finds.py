@@ -10,7 +10,7 @@ from django.db.models import F
 from django.urls import reverse
 from rapidfuzz import fuzz
 
-from elder.engine.cut.codes import number_of
+from elder.engine.cut.codes import code_of, number_of
 from elder.engine.handbook.finding import FoundPlant, find_plants, plain
 from elder.engine.handbook.loading import handbook
 from elder.web.garden.models import Garden
@@ -100,9 +100,10 @@ def _called(slug: str) -> tuple[str, ...]:
 
 
 def _batches(garden: Garden, typed: str, wanted: str) -> Iterator[Find]:
-    number = number_of(typed)
+    found = number_of(typed)
+    code = code_of(found) if found else None
     for row in garden.batches.select_related("rooting_place").order_by(F("over_on").desc(nulls_first=True), "-pk"):
-        is_it = row.pk == number
+        is_it = row.code == code
         if is_it or _goes_by(wanted, *_called(row.plant), row.variety, row.stock_plant, row.rooting_place.name):
             plant = handbook().get(row.plant)
             name = f"{plant.name if plant else row.plant}{f' ‘{row.variety}’' if row.variety else ''}"

@@ -6,6 +6,7 @@ import secrets
 from typing import ClassVar
 
 from django.db import models
+from django.utils import timezone
 
 from elder.engine.handbook.loading import OWN
 from elder.web.garden.models import Garden, Person
@@ -26,7 +27,7 @@ class OwnPlant(models.Model):
     text = models.TextField(max_length=60_000)
     current = models.BooleanField(default=True)
     by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
-    made_at = models.DateTimeField(auto_now_add=True)
+    made_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering: ClassVar = ["name", "pk"]

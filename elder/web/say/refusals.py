@@ -258,6 +258,12 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
         "That is no plant passed on by Elder: its file ends in .json and begins with its form."
     ),
     "newer_plant_file": lambda no: f"That file says “{no['form']}”, too new for this Elder.",
+    "archive_fault": lambda no: f"Something in that archive cannot be: {no['where']}. Nothing of it was taken.",
+    "archive_too_long": lambda no: f"That archive is larger than any garden’s: at most {no['most_mb']} MB.",
+    "newer_archive": lambda no: (
+        f"That archive says “{no['form']}”, too new for this Elder: bring Elder up to date first."
+    ),
+    "not_an_archive": lambda no: "That is not a garden’s archive as Elder writes it.",
     "plant_file_fault": lambda no: f"Something in that file cannot be: {no['where']}. Ask for it anew.",
     "name_taken": lambda no: f"{no['name']} is the name of another mother here; give this one another.",
     "not_json": lambda no: f"That is not Elder’s JSON: {no['why']}.",

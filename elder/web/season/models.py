@@ -6,6 +6,7 @@ from typing import ClassVar
 
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
+from django.utils import timezone
 
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.stock.models import StockPlant
@@ -62,7 +63,7 @@ class Want(models.Model):
     lot = models.PositiveSmallIntegerField(default=1)
     lots = models.PositiveSmallIntegerField(default=1)
     made_by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
-    made_at = models.DateTimeField(auto_now_add=True)
+    made_at = models.DateTimeField(default=timezone.now, editable=False)
     closed_on = models.DateField(null=True, blank=True)
     # What is promised to somebody may go as soon as it has roots, or unrooted; and so many of it have gone.
     handed_as = models.CharField(max_length=8, choices=HandedAs, blank=True, default=HandedAs.PLANTS)

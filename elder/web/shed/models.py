@@ -6,6 +6,7 @@ import uuid
 from typing import ClassVar
 
 from django.db import models
+from django.utils import timezone
 
 from elder.web.garden.models import Garden, Person, between
 
@@ -47,7 +48,7 @@ class ShedEntry(models.Model):
     amount = models.FloatField(validators=between(0, MOST))
     on = models.DateField()
     by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
-    made_at = models.DateTimeField(auto_now_add=True, db_index=True)
+    made_at = models.DateTimeField(default=timezone.now, editable=False, db_index=True)
 
     class Meta:
         ordering: ClassVar = ["pk"]

@@ -6,6 +6,7 @@ from typing import ClassVar
 
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
+from django.utils import timezone
 
 from elder.web.garden.models import Garden, Person, Place
 
@@ -103,7 +104,7 @@ class StockLook(models.Model):
     stalks = models.PositiveSmallIntegerField(null=True, blank=True)
     note = models.TextField(max_length=2000, blank=True)
     by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
-    made_at = models.DateTimeField(auto_now_add=True)
+    made_at = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering: ClassVar = ["on", "pk"]

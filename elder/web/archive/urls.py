@@ -1,0 +1,12 @@
+"""Addresses of a garden's archive."""
+
+from django.urls import path
+
+from elder.web.archive import views
+
+urlpatterns = [
+    path("g/<int:garden_id>/garden/archive/", views.carry, name="garden-archive"),
+    path("g/<int:garden_id>/garden/archive/file/", views.archive_file, name="garden-archive-file"),
+    path("archive/", views.read, name="archive-read"),
+    path("archive/preview/", views.preview, name="archive-preview"),
+]
