@@ -52,7 +52,7 @@ OWNER_ONLY = {
     "place-readings", "place-sensor", "readings-forget", "round-settle", "round-walk", "round-water-days",
     "places-walk", "stock-end", "own-new", "own-read", "own-change", "own-away",
     "shed-use", "shed-recipe", "shed-container", "shed-container-new",
-    "record-plan-by", "trial-new", "trial-split",
+    "record-plan-by", "record-old-notes", "trial-new", "trial-split",
     "year-line-new", "year-line-away",
     "passing-new", "passing-bring", "passing-bring-take", "passing-reserve", "passing-answers", "passing-off",
     "moving-new", "moving-change", "moving-ask", "moving-off", "moving-go", "moving-plant", "moving-cut",

@@ -2,11 +2,12 @@
 
 from django.urls import path
 
-from elder.web.record import csv_views, trial_views, views
+from elder.web.record import csv_views, old_notes_views, trial_views, views
 
 urlpatterns = [
     path("record/", views.mine, name="record"),
     path("record/plan-by/", views.plan_by, name="record-plan-by"),
+    path("record/old-notes/", old_notes_views.old_notes, name="record-old-notes"),
     path("record/way/<slug:slug>/<slug:way>/", views.way, name="record-way"),
     path("record/right/", views.right, name="record-right"),
     path("record/became/", views.became, name="record-became"),

@@ -258,6 +258,8 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
         "That is no plant passed on by Elder: its file ends in .json and begins with its form."
     ),
     "newer_plant_file": lambda no: f"That file says “{no['form']}”, too new for this Elder.",
+    "notes_no_lines": lambda no: "A line a batch is wanted, under a heading over each column.",
+    "notes_too_many": lambda no: f"That is {no['lines']} lines; at most {no['most']} are read at a time.",
     "archive_fault": lambda no: f"Something in that archive cannot be: {no['where']}. Nothing of it was taken.",
     "archive_too_long": lambda no: f"That archive is larger than any garden’s: at most {no['most_mb']} MB.",
     "newer_archive": lambda no: (
