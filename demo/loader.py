@@ -64,7 +64,7 @@ def load(*, afresh: bool = False, must_be_demo: bool = True) -> bool:
     household = Household.objects.create(name=data["household"], demo_day=data["starts"])
     people = {}
     for name, role in data["people"].items():
-        people[name] = Person.objects.create_user(name, password=PASSWORD)
+        people[name] = Person.objects.create_user(name, password=PASSWORD, is_staff=name == "gardener")
         Membership.objects.create(household=household, person=people[name], role=role)
     data["gardens"][0]["wants"] += [_past(line) for line in yaml.safe_load(SEASONS.read_text(encoding="utf-8"))]
     for garden in data["gardens"]:

@@ -30,7 +30,7 @@ RULES = {
     "preload": False,
 }
 
-OUTSIDE = ["habits", "calendar", "garden/new", "password", "archive"]  # pages that stand in no garden
+OUTSIDE = ["habits", "calendar", "garden/new", "password", "archive", "keeping"]  # pages that stand in no garden
 PARTS = 4  # so that the workers share them
 
 # Of these, what a theme can change.

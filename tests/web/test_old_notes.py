@@ -129,7 +129,7 @@ def test_looked_at_kept_and_taken_back(garden: Any, owner: Any) -> None:
     look = page_of(owner.post(address, {"text": NOTES, "key": key}))
     assert key in look
     assert "3 lines are batches, 4 are not and would be left out." in look
-    assert "No plant of that name; is it Rosemary?" in look
+    assert "No plant of that name; is it Rosemary?<" in look
     assert "“the attic” is no place here" not in look, "a line that is none is not guessed at"
     assert not Batch.objects.filter(garden=garden).exists()
     kept = owner.post(address, {"text": NOTES, "keep": "1", "key": key}, follow=True)
@@ -161,7 +161,7 @@ def test_a_column_said_to_be_something_else_holds(garden: Any, owner: Any) -> No
     text = "a,b,c,d\nMint,2026-05-03,12,9"
     asked = {"column-0": "plant", "column-1": "cut_on", "column-2": "count", "column-3": "rooted"}
     address = reverse("record-old-notes", args=[garden.pk])
-    assert "No plant is named." in page_of(owner.post(address, {"text": text}))
+    assert "No plant is named<" in page_of(owner.post(address, {"text": text}))
     page = page_of(owner.post(address, {"text": text, **asked}))
     assert "1 line is a batch." in page
     assert '<option value="rooted" selected>' in page

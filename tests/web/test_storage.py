@@ -286,7 +286,7 @@ def test_a_backup_is_whole_and_the_oldest_go(logbook: Path, garden: Any) -> None
     assert len(names) == 2
     assert names[0] == "elder-2025-03-19-040000.sqlite3"
     assert names[1].startswith(f"elder-{date.today():%Y}")  # noqa: DTZ011
-    assert "found sound" in said.getvalue()
+    assert f"found sound, and {garden.name} was read back out of it." in said.getvalue()
     with closing(sqlite3.connect(logbook.parent / "backups" / names[1])) as copy:
         assert copy.execute("select name from garden_garden").fetchall() == [(garden.name,)]
     assert not list(logbook.parent.glob("backups/*.unfinished"))

@@ -40,6 +40,8 @@ OPEN = {
     "slip-open",
     "slip-file",
     "archive-read",
+    "keeping",
+    "health",
     "archive-preview",
 }
 # What each role may not do, by address; anything not named here every member may see.

@@ -44,6 +44,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "elder.web.ui.request_log.RequestLog",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -180,9 +181,25 @@ DEFAULT_FROM_EMAIL = env.str("EMAIL_FROM", default="elder@localhost")
 MESSAGE_STORAGE = "django.contrib.messages.storage.session.SessionStorage"
 SILENCED_SYSTEM_CHECKS: list[str] = []
 
+REQUESTS_SAID = {"level": env.str("REQUEST_LOG", default="INFO")}  # WARNING: no line a request
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "filters": {"routed": {"()": "elder.web.ui.request_log.Routed"}},
+    "formatters": {
+        "plain": {
+            "()": "elder.web.ui.request_log.PlainStack",
+            "format": "{asctime} {levelname} {message}",
+            "style": "{",
+        }
+    },
+    "handlers": {"console": {"class": "logging.StreamHandler", "filters": ["routed"], "formatter": "plain"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {
+        # Django would add handlers of its own, which write addresses as they are.
+        "django": {"handlers": [], "level": "INFO", "propagate": True},
+        "django.request": {"level": "ERROR"},  # the line of each request tells of the rest
+        "django.utils.autoreload": {"level": "WARNING"},
+        "elder.requests": REQUESTS_SAID,
+    },
 }

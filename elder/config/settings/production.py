@@ -7,6 +7,7 @@ SECRET_KEY = env.str("SECRET_KEY")
 ALLOWED_HOSTS = env.list("ALLOWED_HOSTS")
 DATABASES = {"default": database(VAR / "elder.sqlite3")}
 
+SECURE_REDIRECT_EXEMPT = [r"^health/$"]  # whatever watches Elder on its own machine asks without TLS
 SECURE_SSL_REDIRECT = env.bool("SECURE_SSL_REDIRECT", default=True)
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if env.bool("BEHIND_PROXY", default=False) else None
 # Only when asked for: a name once promised to be secure for a year, with all beneath it, cannot be taken back.

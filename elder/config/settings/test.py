@@ -1,7 +1,7 @@
 """Tests: a database in memory, plain static files, a fast password hasher."""
 
 from elder.config.settings.base import *  # noqa: F403 - a settings file extends its base
-from elder.config.settings.base import SQLITE, VAR, env
+from elder.config.settings.base import REQUESTS_SAID, SQLITE, VAR, env
 
 SECRET_KEY = "for-tests-only"  # noqa: S105 - signs nothing that lasts
 DATABASES = {
@@ -14,6 +14,7 @@ DATABASES = {
 }
 VAR.mkdir(exist_ok=True)
 REMEMBER_DATABASE = False
+REQUESTS_SAID["level"] = "WARNING"
 INCOMING = VAR / "test-incoming"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 STORAGES = {

@@ -95,7 +95,9 @@ def first_account(request: HttpRequest) -> HttpResponse:
     say_first_code()
     form = FirstAccountForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
-        person = form.save()
+        person = form.save(commit=False)
+        person.is_staff = True  # whoever sets Elder up keeps it
+        person.save()
         actions.open_house(person, f"{person.username}’s household")
         login(request, person, backend="django.contrib.auth.backends.ModelBackend")
         saved(request, "first-account", "You are in. Now the garden: where it lies and what its year is like.")

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import shutil
 import sqlite3
+from collections.abc import Callable
 from contextlib import closing
 from datetime import date, datetime
 from pathlib import Path
@@ -65,9 +67,9 @@ def made_on(backup: Path) -> date:
     return datetime.fromtimestamp(backup.stat().st_mtime, tz=None).date()  # noqa: DTZ006 - this machine's own day
 
 
-def back_up(path: Path, now: datetime) -> Path:
+def back_up(path: Path, now: datetime, *, look: Callable[[Path], None] = lambda copy: None) -> Path:
     """A whole copy of a database, though it is being written to (SQLite's online backup), looked over before it is
-    given its name.
+    given its name: by SQLite, and by ``look``, which raises what it likes where it is not content.
 
     Raises ``sqlite3.DatabaseError`` where the database or the copy is not sound, ``OSError`` where there is no room.
     """
@@ -85,10 +87,26 @@ def back_up(path: Path, now: datetime) -> Path:
             if said != "ok":
                 raise sqlite3.DatabaseError(said)
             copy.execute("PRAGMA journal_mode=DELETE")  # so that the copy is whole in its one file
+        look(unfinished)
         unfinished.replace(made)
     finally:
         unfinished.unlink(missing_ok=True)
     return made
+
+
+def put_in_place(backup: Path, path: Path, now: datetime) -> Path | None:
+    """Put a backup where the database is. What stood there is put aside under the moment's name, with what lies beside
+    it, and is returned; ``None`` where there was nothing. Raises ``OSError``."""
+    coming = path.with_name(f"{path.name}.coming")
+    shutil.copyfile(backup, coming)
+    aside = path.with_name(f"{path.stem}-put-aside-{now:%Y-%m-%d-%H%M%S}.sqlite3")
+    was = path.exists()
+    for ending in ("", "-wal", "-shm"):
+        there = path.with_name(path.name + ending)
+        if there.exists():
+            there.replace(aside.with_name(aside.name + ending))
+    coming.replace(path)
+    return aside if was else None
 
 
 def is_remembered() -> bool:

@@ -4,6 +4,7 @@ from django.templatetags.static import static
 from django.urls import path
 from django.views.generic import RedirectView
 
+from elder.web.ui.health import health
 from elder.web.ui.install import manifest
 
 
@@ -16,6 +17,7 @@ class Favicon(RedirectView):
 
 
 urlpatterns = [
+    path("health/", health, name="health"),
     path("favicon.ico", Favicon.as_view(), name="favicon"),
     path("elder.webmanifest", manifest, name="manifest"),
 ]
