@@ -8,7 +8,7 @@ WORKERS := $(shell n=$$(nproc); [ $$n -gt 2 ] && echo $$n || echo 2)
 FLOOR := 97
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 
-.PHONY: browser demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns icons
+.PHONY: browser services demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns icons
 
 demo: setup ## set everything up, fill the demo garden if it is empty, serve it
 	@exec env $(DEMO) $(PY) manage.py serve --ready
@@ -47,7 +47,14 @@ browser:
 	  apt-get install -y -qq chromium-headless-shell >/dev/null || test -x /usr/bin/chromium || \
 	  apt-get install -y -qq chromium >/dev/null; }
 
-test: setup-dev browser ## every test, the browser's too
+# The proxy and the units that ship are tried with the programs that will read them.
+services:
+	@test -x /usr/sbin/nginx && test -x /usr/bin/systemd-analyze || { \
+	  echo "Installing Debian's nginx and systemd for the tests of what ships in deploy/"; \
+	  apt-get update -qq; DEBIAN_FRONTEND=noninteractive \
+	  apt-get install -y -qq --no-install-recommends nginx-light systemd openssl >/dev/null; }
+
+test: setup-dev browser services ## every test, the browser's too
 	@$(PY) -m pytest -n $(WORKERS) --dist worksteal --cov --cov-report term:skip-covered --cov-fail-under=$(FLOOR) $(ARGS)
 
 lint: setup-dev

@@ -163,7 +163,7 @@ def test_a_full_disk_stops_writing_alone(garden: Any, owner: Client, address: An
 def test_a_disk_that_is_really_full(tmp_path: Path, logbook: Path, garden: Any, owner: Client, address: Any) -> None:
     disk = tmp_path / "disk"
     disk.mkdir()
-    made = subprocess.run(["mount", "-t", "tmpfs", "-o", "size=8m", "tmpfs", disk], capture_output=True)  # noqa: S603, S607
+    made = subprocess.run(["mount", "-t", "tmpfs", "-o", "size=8m", "tmpfs", disk], capture_output=True)
     if made.returncode:
         pytest.skip("making a small disk of one's own is not allowed here")
     note = address("note")
@@ -185,7 +185,7 @@ def test_a_disk_that_is_really_full(tmp_path: Path, logbook: Path, garden: Any, 
         assert write(owner, note)[0] == 302
     finally:
         connection.close()
-        subprocess.run(["umount", "-l", disk], check=True)  # noqa: S603, S607
+        subprocess.run(["umount", "-l", disk], check=True)
 
 
 def test_held_by_another_it_is_read_and_says_so(logbook: Path, garden: Any, owner: Client, address: Any) -> None:
