@@ -26,6 +26,7 @@ RefusalCode = Literal[
     "not_a_plant_file",
     "newer_plant_file",
     "plant_file_fault",
+    "alone_in_it", "invitation_over", "only_owner",
     "notes_no_lines", "notes_too_many",
     "archive_fault", "archive_too_long", "newer_archive", "not_an_archive",
     "name_taken", "not_understood", "too_few", "too_long",

@@ -30,7 +30,9 @@ RULES = {
     "preload": False,
 }
 
-OUTSIDE = ["habits", "calendar", "garden/new", "password", "archive", "keeping"]  # pages that stand in no garden
+OUTSIDE = [  # pages that stand in no garden
+    "habits", "calendar", "garden/new", "password", "archive", "keeping", "sessions", "account/delete",
+]  # fmt: skip
 PARTS = 4  # so that the workers share them
 
 # Of these, what a theme can change.

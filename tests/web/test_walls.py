@@ -41,13 +41,16 @@ OPEN = {
     "slip-file",
     "archive-read",
     "keeping",
+    "invitation",
+    "sessions",
+    "account-delete",
     "health",
     "archive-preview",
 }
 # What each role may not do, by address; anything not named here every member may see.
 OWNER_ONLY = {
     "want-new", "want-first", "want-edit", "want-carry", "want-cut", "want-away", "want-back",
-    "garden-edit", "garden-archive", "garden-archive-file",
+    "garden-edit", "garden-delete", "person-invite", "person-uninvite", "garden-archive", "garden-archive-file",
     "place-new", "place-edit", "person-new", "person-part", "person-link",
     "stock-new", "stock-edit", "records", "records-preview", "records-forget",
     "season-fit", "season-risk", "want-serve",
@@ -70,6 +73,7 @@ TENDING = {
     "passing-hand", "moving-done", "moving-plant-here", "moving-water",
 }  # fmt: skip
 POST_ONLY = {
+    "person-invite", "person-uninvite", "garden-leave",
     "want-carry",
     "records-forget", "season-risk", "want-serve", "windfall-take", "person-part", "person-link",
     "want-cut", "want-away", "want-back", "harvest", "note",

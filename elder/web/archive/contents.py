@@ -110,6 +110,7 @@ NOT_ARCHIVED: Final = {
     "garden.Person_user_permissions": ACCOUNTS,
     "garden.Household": ACCOUNTS,
     "garden.Membership": ACCOUNTS,
+    "garden.Invitation": ACCOUNTS,
     "garden.RecordsDraft": "a file that was sent in and not yet accepted",
     "archive.ArchiveDraft": "a file that was sent in and not yet accepted",
     "batches.WithdrawnPress": PASSING,

@@ -230,3 +230,21 @@ class PlaceReadings(models.Model):
 
     def __str__(self) -> str:
         return f"{self.days} days from {self.first_day}"
+
+
+class Invitation(models.Model):
+    """A way into a household for whoever holds its link: once, and for a while. Only the digest of the link's secret is
+    kept: the link is shown once."""
+
+    household = models.ForeignKey(Household, on_delete=models.CASCADE, related_name="invitations")
+    role = models.CharField(max_length=8, choices=Membership.Role, default=Membership.Role.HELPER)
+    digest = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
+    until = models.DateTimeField()
+    used_on = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering: ClassVar = ["until", "pk"]
+
+    def __str__(self) -> str:
+        return f"to {self.household} as {self.role}"

@@ -58,15 +58,16 @@ class NewGardenPage:
 @require_http_methods(["GET", "POST"])
 @signed_in
 def new_garden(request: HttpRequest) -> HttpResponse:
-    """A new garden in a household one owns."""
+    """A new garden in a household one owns; in one of one's own where one is of none, having left."""
     person = cast(Person, request.user)
     owned = Household.objects.filter(memberships__person=person, memberships__role=Membership.Role.OWNER)
     household = owned.first()
-    if household is None:
+    if household is None and person.memberships.exists():
         raise Http404
     today = today_nowhere()
     form = NewGardenForm(request.POST or None, request.FILES or None, units=person.units, today=today)
     if request.method == "POST" and "look" not in request.POST and form.is_valid():
+        household = household or actions.open_house(person, f"{person.username}’s household")
         garden = actions.add_garden(form.save(commit=False), household)
         if form.sent_days:
             sent = request.FILES["file"]

@@ -14,20 +14,21 @@ from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect
 from django.template.response import TemplateResponse
 from django.urls import reverse_lazy
+from django.utils import timezone
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.web.garden import actions
-from elder.web.garden.access import GardenRequest, gardens_of, in_garden, signed_in
+from elder.web.garden.access import GardenRequest, gardens_of, in_garden, may, signed_in
 from elder.web.garden.account_forms import FirstAccountForm, HabitsForm, PersonForm
 from elder.web.garden.almanac_views import almanac_of
 from elder.web.garden.door import is_on_this_machine, say_first_code, tries_many_names
 from elder.web.garden.forms import GardenForm
 from elder.web.garden.guesses import guess_words
-from elder.web.garden.models import Garden, Membership, Person, Records
+from elder.web.garden.models import Garden, Invitation, Membership, Person, Records
 from elder.web.garden.possible_nights import fit_words
 from elder.web.read.gardens import climate_of
 from elder.web.say.glossary import WORDS, Word
-from elder.web.say.words import looks_words, sureness
+from elder.web.say.words import looks_words, plural, sureness
 from elder.web.ui.pages import FormPage, RowForm, show
 from elder.web.ui.saved import saved
 
@@ -51,6 +52,7 @@ class GardenPage:
     looks: str
     guess: str
     fit: list[str]
+    invited: str
 
 
 class SignIn(LoginView):
@@ -190,8 +192,15 @@ def garden(request: GardenRequest) -> HttpResponse:
         looks=looks_words(request.garden.look_every_days),
         guess=guess_words(request.garden),
         fit=fit_words(climate_of(request.garden), request.user.units),
+        invited=_invited_words(request.garden) if may(request.role, "keep") else "",
     )
     return show(request, "garden/garden.html", page)
+
+
+def _invited_words(garden: Garden) -> str:
+    """How many links would let somebody in."""
+    count = Invitation.objects.filter(household=garden.household, used_on=None, until__gt=timezone.now()).count()
+    return f"{plural(count, 'link is', 'links are')} out that nobody has used yet." if count else ""
 
 
 @require_POST

@@ -258,6 +258,9 @@ WORDS: Final[dict[RefusalCode, str | Callable[[_No], str]]] = {
         "That is no plant passed on by Elder: its file ends in .json and begins with its form."
     ),
     "newer_plant_file": lambda no: f"That file says “{no['form']}”, too new for this Elder.",
+    "alone_in_it": lambda no: "Nobody else is in this household: delete its gardens, or your account, instead.",
+    "invitation_over": lambda no: "That link was used already, or has lapsed.",
+    "only_owner": lambda no: "Somebody must own the household: make another owner first.",
     "notes_no_lines": lambda no: "A line a batch is wanted, under a heading over each column.",
     "notes_too_many": lambda no: f"That is {no['lines']} lines; at most {no['most']} are read at a time.",
     "archive_fault": lambda no: f"Something in that archive cannot be: {no['where']}. Nothing of it was taken.",
