@@ -8,7 +8,7 @@ WORKERS := $(shell n=$$(nproc); [ $$n -gt 2 ] && echo $$n || echo 2)
 FLOOR := 97
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 
-.PHONY: browser services demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns icons
+.PHONY: browser services postgres test-postgres demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns icons
 
 demo: setup ## set everything up, fill the demo garden if it is empty, serve it
 	@exec env $(DEMO) $(PY) manage.py serve --ready
@@ -57,6 +57,22 @@ services:
 test: setup-dev browser services ## every test, the browser's too
 	@$(PY) -m pytest -n $(WORKERS) --dist worksteal --cov --cov-report term:skip-covered --cov-fail-under=$(FLOOR) $(ARGS)
 
+# A PostgreSQL of its own in a folder that goes afterwards: `make test-postgres` the chosen part, `make test-postgres
+# ARGS="tests/web tests/formats"` all that can be.
+CHOSEN := tests/web/test_acknowledged.py tests/web/test_at_once.py tests/web/test_archive.py tests/web/test_people.py \
+  tests/web/test_old_notes.py tests/web/test_rounds.py tests/web/test_looks.py tests/web/test_season.py \
+  tests/web/test_record.py tests/web/test_shed.py tests/web/test_passing.py tests/formats
+
+test-postgres: setup-dev postgres ## a chosen part of the tests on PostgreSQL
+	@$(UV) pip install --quiet --require-hashes -r requirements-postgres.txt
+	@scripts/postgres.sh $(PY) -m pytest -q -n $(WORKERS) --dist worksteal --no-cov $(or $(ARGS),$(CHOSEN))
+
+postgres:
+	@ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || { \
+	  echo "Installing Debian's postgresql for the tests on it"; \
+	  apt-get update -qq; DEBIAN_FRONTEND=noninteractive \
+	  apt-get install -y -qq --no-install-recommends postgresql >/dev/null; }
+
 lint: setup-dev
 	@$(PY) -m ruff check .
 	@$(PY) -m ruff format --check .
@@ -87,6 +103,7 @@ vendor: ## copy scripts, styles and fonts out of npm's folder
 lock: setup-dev ## compile the requirements with hashes
 	@$(UV) pip compile -q --generate-hashes --no-emit-index-url --no-header --python-version 3.11 requirements.in -o requirements.txt
 	@$(UV) pip compile -q --generate-hashes --no-emit-index-url --no-header --python-version 3.11 requirements-dev.in -o requirements-dev.txt
+	@$(UV) pip compile -q --generate-hashes --no-emit-index-url --no-header --python-version 3.11 requirements-postgres.in -o requirements-postgres.txt
 
 screenshots: setup-dev browser ## the pictures of docs/screenshots, from the demo garden
 	@$(PY) scripts/screenshots.py

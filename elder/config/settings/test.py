@@ -12,6 +12,8 @@ DATABASES = {
         "TEST": {"NAME": VAR / env.str("TEST_DATABASE", default="test.sqlite3")},
     }
 }
+if SERVER := env.str("TEST_DATABASE_URL", default=""):  # `make test-postgres`: a server of its own, gone afterwards
+    DATABASES = {"default": env.db_url_config(SERVER)}
 VAR.mkdir(exist_ok=True)
 REMEMBER_DATABASE = False
 REQUESTS_SAID["level"] = "WARNING"
