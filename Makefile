@@ -8,7 +8,7 @@ WORKERS := $(shell n=$$(nproc); [ $$n -gt 2 ] && echo $$n || echo 2)
 FLOOR := 97
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 
-.PHONY: browser services postgres test-postgres demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns icons
+.PHONY: browser services postgres test-postgres attack demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns icons
 
 demo: setup ## set everything up, fill the demo garden if it is empty, serve it
 	@exec env $(DEMO) $(PY) manage.py serve --ready
@@ -56,6 +56,10 @@ services:
 
 test: setup-dev browser services ## every test, the browser's too
 	@$(PY) -m pytest -n $(WORKERS) --dist worksteal --cov --cov-report term:skip-covered --cov-fail-under=$(FLOOR) $(ARGS)
+
+attack: setup-dev browser services postgres ## the long forms of every attack, and a table: make attack ONLY="kill walls"
+	@$(UV) pip install --quiet --require-hashes -r requirements-postgres.txt
+	@$(PY) scripts/attack.py $(ONLY)
 
 # A PostgreSQL of its own in a folder that goes afterwards: `make test-postgres` the chosen part, `make test-postgres
 # ARGS="tests/web tests/formats"` all that can be.
