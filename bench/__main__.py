@@ -6,7 +6,7 @@ from bench.table import forget, garden_database, one_thread, show
 
 if __name__ == "__main__":
     one_thread()  # before numpy comes with the rest
-    from bench import curve, finding, learning, loads, pages, records, rounds, shed, space, stems, sun
+    from bench import archive, curve, finding, learning, loads, pages, records, rounds, shed, space, stems, sun
     from bench import lines as multiplied
 
     lines = []
@@ -14,7 +14,7 @@ if __name__ == "__main__":
         forget()
         lines += part.lines()
     with garden_database():
-        for part in (pages, rounds):
+        for part in (pages, rounds, archive):
             forget()
             lines += part.lines()
     show(lines)
