@@ -8,7 +8,7 @@ WORKERS := $(shell n=$$(nproc); [ $$n -gt 2 ] && echo $$n || echo 2)
 FLOOR := 97
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 
-.PHONY: browser services postgres test-postgres attack demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns icons
+.PHONY: browser services postgres test-postgres test-postgres-part attack demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns icons
 
 demo: setup ## set everything up, fill the demo garden if it is empty, serve it
 	@exec env $(DEMO) $(PY) manage.py serve --ready
@@ -61,15 +61,18 @@ attack: setup-dev browser services postgres ## the long forms of every attack, a
 	@$(UV) pip install --quiet --require-hashes -r requirements-postgres.txt
 	@$(PY) scripts/attack.py $(ONLY)
 
-# A PostgreSQL of its own in a folder that goes afterwards: `make test-postgres` the chosen part, `make test-postgres
-# ARGS="tests/web tests/formats"` all that can be.
+# On a PostgreSQL of its own, in a folder that goes afterwards: the web and format suites and what is done at once; and
+# the part of them that the project's check has time for.
 CHOSEN := tests/web/test_acknowledged.py tests/web/test_at_once.py tests/web/test_archive.py tests/web/test_people.py \
   tests/web/test_old_notes.py tests/web/test_rounds.py tests/web/test_looks.py tests/web/test_season.py \
   tests/web/test_record.py tests/web/test_shed.py tests/web/test_passing.py tests/formats
 
-test-postgres: setup-dev postgres ## a chosen part of the tests on PostgreSQL
+test-postgres-part: ## a chosen part of the tests on PostgreSQL
+	@$(MAKE) test-postgres ARGS="$(CHOSEN)"
+
+test-postgres: setup-dev postgres ## the web and format suites on PostgreSQL
 	@$(UV) pip install --quiet --require-hashes -r requirements-postgres.txt
-	@scripts/postgres.sh $(PY) -m pytest -q -n $(WORKERS) --dist worksteal --no-cov $(or $(ARGS),$(CHOSEN))
+	@scripts/postgres.sh $(PY) -m pytest -q -n $(WORKERS) --dist worksteal --no-cov $(or $(ARGS),tests/web tests/formats)
 
 postgres:
 	@ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || { \

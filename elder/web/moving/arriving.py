@@ -46,6 +46,7 @@ def arrive(found: MoveToday, arrival: Arrival, hands: Hands) -> HouseMove:
     there = row.to
     if row.moved_on or there is None:
         return row
+    Garden.objects.select_for_update().get(pk=there.pk)  # nobody writes there meanwhile, nor here
     # Mothers first, so that their batches find them there.
     for one in sorted(found.coming, key=lambda one: bool(one.standing.batch) or one.way is MoveWay.CUTTINGS):
         _moved(one, row, there, arrival, hands)

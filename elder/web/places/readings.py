@@ -30,6 +30,7 @@ LEAST_C = 0.3  # a model nearer than this was right (assumed)
 @transaction.atomic
 def keep_readings(place: Place, rows: Sequence[Reading], *, source: str, person: Person | None) -> PlaceReadings:
     """Add readings to those of a place; where an hour was read before, the newer holds."""
+    Place.objects.select_for_update().get(pk=place.pk)  # what is there is joined to what comes
     row = PlaceReadings.objects.filter(place=place).first()
     both = joined(readings_from(row) if row else None, by_hour(rows))
     kept = {
