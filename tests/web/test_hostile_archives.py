@@ -203,6 +203,20 @@ def test_a_bomb_is_refused_before_it_is_unpacked(files: Files, monkeypatch: pyte
     assert refused(io.BytesIO(bytes(lying))).code == "archive_fault"
 
 
+def test_never_more_is_unpacked_than_a_file_of_its_kind_may_have(files: Files, monkeypatch: pytest.MonkeyPatch) -> None:
+    asked: list[Any] = []
+    plain = zipfile.ZipExtFile.read
+
+    def spy(self: zipfile.ZipExtFile, n: int | None = -1) -> bytes:
+        asked.append(n)
+        return plain(self, n)
+
+    monkeypatch.setattr(zipfile.ZipExtFile, "read", spy)
+    look_over(zipped(files))
+    assert asked
+    assert all(n is not None and 0 < n <= 60_000_001 for n in asked)
+
+
 @pytest.mark.django_db
 def test_a_million_rows_are_refused_before_they_are_made(files: Files) -> None:
     rows = b"[" + b",".join([b'{"n":1}'] * 1_000_000) + b"]"
