@@ -203,6 +203,7 @@ def test_a_bomb_is_refused_before_it_is_unpacked(files: Files, monkeypatch: pyte
     assert refused(io.BytesIO(bytes(lying))).code == "archive_fault"
 
 
+@pytest.mark.django_db
 def test_never_more_is_unpacked_than_a_file_of_its_kind_may_have(files: Files, monkeypatch: pytest.MonkeyPatch) -> None:
     asked: list[Any] = []
     plain = zipfile.ZipExtFile.read
