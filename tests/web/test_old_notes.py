@@ -180,3 +180,10 @@ def test_what_roots_in_the_ground_stands_planted(garden: Any) -> None:
     assert one.method is not None
     assert one.method.route.in_ground
     assert [(entry.kind, entry.count) for entry in one.entries] == [("taken", 30), ("rooted", 22), ("lost", 8)]
+
+
+def test_a_garden_without_a_place_is_told_so(garden: Any, owner: Any) -> None:
+    garden.places.all().delete()
+    page = page_of(owner.post(reverse("record-old-notes", args=[garden.pk]), {"text": NOTES}))
+    assert "A batch stands somewhere: describe a place first, under Places." in page
+    assert "Old one,Kitchen sill,2026-05-03" in page, "and nothing typed is lost"

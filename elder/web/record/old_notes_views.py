@@ -64,7 +64,9 @@ def old_notes(request: GardenRequest) -> HttpResponse:
     """Paste, look, keep. Nothing is kept until it was looked at."""
     places = list(request.garden.places.all())
     form = NotesForm(request.POST or None, request.FILES or None, places=places, units=request.user.units)
-    if request.method != "POST" or not form.is_valid() or form.table is None or not places:
+    if request.method == "POST" and not places:
+        form.add_error("text", "A batch stands somewhere: describe a place first, under Places.")
+    if request.method != "POST" or not form.is_valid() or form.table is None:
         return show(request, "record/old_notes.html", NotesPage(form))
     asked = form.asked(form.table)
     read = read_notes(form.table, asked)
