@@ -11,17 +11,27 @@ from bs4 import BeautifulSoup
 from django.test import Client
 from django.urls import reverse
 
+from elder.drawing.cold_reach import Limit, Reach
 from elder.drawing.soil_line import CutMark, Happening, RowPicture
+from elder.drawing.widening import Rise
 from elder.engine.batch.outlook import Outlook
 from elder.engine.climate.daylight import day_length_h
 from elder.engine.place.weather import DayAhead
 from elder.engine.plan.season_plan import SeasonPlan
+from elder.engine.shed.needs import Needed
+from elder.engine.year.load import Stowed, Thing
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
+from elder.web.read.asked import Weeks
 from elder.web.read.gardens import climate_of
+from elder.web.read.kit import kit_of
+from elder.web.read.shed import ShedToday
+from elder.web.read.stock import InShed
 from elder.web.read.wants import reckon
 from elder.web.say.numbers import curve_numbers, nights_numbers, row_numbers, year_numbers
+from elder.web.say.numbers_year import reach_numbers, rise_numbers, stowed_numbers
 from elder.web.say.words import about
+from elder.web.shed.pages import level_numbers
 from tests.engine.conftest import T_MAX, T_MIN
 
 TODAY = date(2027, 3, 20)
@@ -113,3 +123,38 @@ def test_every_drawing_has_its_numbers_one_press_away(
 def batch_day(batch: Batch) -> date:
     first: date = batch.entries.order_by("pk").values_list("on", flat=True)[0]
     return first
+
+
+def test_the_colds_reach_tells_winters_and_limits_the_coldest_first() -> None:
+    lows = np.linspace(-10.0, 0.0, 101)
+    shown = Reach(lows, [Limit(-5.5, "Rosemary", False), Limit(2.0, "Basil", True)], ())
+    assert reach_numbers(shown, "metric").rows == (
+        ("One winter in ten, at the lowest", "−9", ""),
+        ("Rosemary", "−6", "bears it"),
+        ("One in two, at the lowest", "−5", ""),
+        ("Nine in ten, at the lowest", "−1", ""),
+        ("Basil", "2", "wants saving"),
+    )
+    assert [row[1] for row in reach_numbers(shown, "us").rows] == ["16", "22", "23", "30", "36"]
+
+
+def test_a_line_that_widens_tells_each_day_on_which_more_come() -> None:
+    rises = [Rise(TODAY, (2.0,), 2.0, 2.0), Rise(date(2027, 5, 1), (2.0, 7.6), 6.4, 11.0)]
+    assert rise_numbers(rises, TODAY).rows == (("Sat 20 Mar", "2", "2 to 2"), ("Sat 1 May", "10", "6 to 11"))
+
+
+def test_a_load_tells_where_each_thing_stands() -> None:
+    stowed = [Stowed(Thing("a", "Fig", 30.0, 30.0, 40.0, 12.0), 10.0, 20.5, 30.0, 30.0)]
+    assert stowed_numbers(stowed, "metric").rows == (("1. Fig", "10", "20", "30 × 30"),)
+    assert stowed_numbers(stowed, "us").rows == (("1. Fig", "4", "8", "12 × 12"),)
+
+
+def test_the_shed_tells_what_is_left_after_so_many_weeks(owner: Client, garden: Garden) -> None:
+    weeks = Weeks(TODAY, 26)
+    kit = kit_of(garden)
+    pots = "vessel:litre"
+    asked = np.array([0.0] + [4.0] * 25)
+    held = InShed({pots: 10.0}, {pots: TODAY})
+    shed = ShedToday(TODAY, weeks, kit, held, {pots: Needed(pots, asked, asked + 8.0 * (asked > 0))}, {})
+    (row,) = level_numbers(shed, "metric").rows
+    assert row[1:] == ("10", "10", "2 short (6)", "2 short (6)", "2 short (6)", "2 short (6)", "2 short (6)")

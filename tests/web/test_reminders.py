@@ -5,11 +5,13 @@ from __future__ import annotations
 import re
 from datetime import UTC, date, datetime, timedelta
 from io import StringIO
+from smtplib import SMTPException
 from typing import Any
 
 import pytest
 from django.contrib.staticfiles import finders
 from django.core import mail
+from django.core.cache import cache
 from django.core.management import call_command
 from django.test import Client
 from django.urls import reverse
@@ -53,8 +55,11 @@ def _events(client: Client, garden: Garden) -> dict[str, Any]:
 
 
 def _keep(client: Client, **given: object) -> Any:
-    data = {"alarm_hours": "", "letter_from_hour": "6", "email": "", **given}
-    return client.post(reverse("reminders"), data)
+    return client.post(reverse("reminders"), _given(**given))
+
+
+def _given(**given: object) -> dict[str, object]:
+    return {"alarm_hours": "", "letter_from_hour": "6", "email": "", **given}
 
 
 def test_what_was_done_stays_in_the_past(owner: Client, garden: Garden, batch: Batch) -> None:
@@ -198,6 +203,26 @@ def test_the_icons_are_as_large_as_they_say() -> None:
         assert path
         with Image.open(path) as icon:
             assert (icon.size, icon.format) == ((size, size), "PNG")
+
+
+def test_letters_go_at_a_press_five_times_a_day_and_a_shut_post_is_told(
+    owner: Client, garden: Garden, batch: Batch, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    cache.clear()
+    for _ in range(5):
+        _keep(owner, letter="on", email="marrow@example.org", now="1")
+    assert len(mail.outbox) == 5
+    said = owner.post(reverse("reminders"), _given(letter="on", email="marrow@example.org", now="1"), follow=True)
+    assert "5 letters went at a press today" in said.content.decode()
+    assert len(mail.outbox) == 5
+    cache.clear()
+
+    def shut(self: object) -> None:
+        raise SMTPException
+
+    monkeypatch.setattr("django.core.mail.EmailMessage.send", shut)
+    said = owner.post(reverse("reminders"), _given(letter="on", email="marrow@example.org", now="1"), follow=True)
+    assert "the letter did not go" in said.content.decode()
 
 
 def test_a_letter_that_cannot_go_is_tried_again(

@@ -27,6 +27,8 @@ from elder.web.say.moving import (
     water_words,
     why_words,
 )
+from elder.web.say.numbers import Numbers
+from elder.web.say.numbers_year import stowed_numbers
 from elder.web.say.plants import plant_words
 from elder.web.say.units import shown_weight
 from elder.web.say.words import about, plural
@@ -136,6 +138,7 @@ class TripPage:
     title: str
     plan: FloorPlan
     lines: list[tuple[str, str]]
+    numbers: Numbers
 
 
 @dataclass(frozen=True)
@@ -158,7 +161,8 @@ def load_page(found: MoveToday, units: str) -> LoadPage:
         lines = [(signs[one.thing.key], _stowed_words(one, units)) for one in journey.stowed]
         title = f"Journey {i}: {said}" if len(plan.journeys) > 1 else said.capitalize()
         words = f"The floor from above, the front to the left: {said}."
-        trips.append(TripPage(title, load_scene(journey, found.vehicle, signs, words), lines))
+        drawn = load_scene(journey, found.vehicle, signs, words)
+        trips.append(TripPage(title, drawn, lines, stowed_numbers(journey.stowed, units)))
     return LoadPage(row, load_headline(plan, row.carries_kg, units), trips, LOADING)
 
 

@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import cast
 
+from django.core.cache import cache
 from django.core.mail import EmailMessage
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.urls import reverse
+from django.utils import timezone
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
@@ -26,6 +28,8 @@ from elder.web.ui.saved import saved
 
 ICS = "text/calendar; charset=utf-8"
 FRESH = "fresh-calendar-secret"
+LETTERS_AT_ONCE = 5  # at a press, in a day
+A_DAY_S = 24 * 60 * 60
 
 
 @dataclass(frozen=True)
@@ -118,6 +122,19 @@ def _calendar_page(request: HttpRequest, form: RemindersForm, address: str = "")
     return CalendarPage(address, CalendarFeed.objects.filter(person=person).first(), gardens, form, letter)
 
 
+def _sent_now(person: Person, origin: str) -> str:
+    """Send today's letter at once, so often a day and no oftener: the address may be anybody's."""
+    key = f"letters-now:{person.pk}:{timezone.now():%j}"
+    cache.add(key, 0, timeout=A_DAY_S)
+    if cache.incr(key) > LETTERS_AT_ONCE:
+        return f". {LETTERS_AT_ONCE} letters went at a press today; the next one goes in the morning."
+    try:
+        letter_for(person, origin).send()
+    except OSError:  # every fault of a post office is one (smtplib.SMTPException)
+        return ", but the letter did not go: the post cannot be reached just now."
+    return f", and today’s letter is on its way to {person.email}."
+
+
 @require_POST
 @signed_in
 def reminders(request: HttpRequest) -> HttpResponse:
@@ -127,9 +144,8 @@ def reminders(request: HttpRequest) -> HttpResponse:
     if not form.is_valid():
         return show(request, "rounds/calendar.html", _calendar_page(request, form))
     row = form.keep(origin=request.build_absolute_uri("/").rstrip("/"))
-    if "now" in request.POST and person.email:
-        letter_for(person, row.origin).send()
-        saved(request, "reminders", f"Kept, and today’s letter is on its way to {person.email}.")
+    if "now" in request.POST and person.email and gardens_of(person):
+        saved(request, "reminders", f"Kept{_sent_now(person, row.origin)}")
     else:
         saved(request, "reminders", "Kept.")
     return redirect("calendar")

@@ -18,11 +18,14 @@ from elder.web.read.asked import WEEK
 from elder.web.read.shed import ShedToday
 from elder.web.say.containers import vessel_words
 from elder.web.say.mixes import mix_cautions, parts_words, poured
+from elder.web.say.numbers import Numbers
 from elder.web.say.shed import SPLIT, amount_words, bag_kg, jar_words, packs_before, thing_words
 from elder.web.say.units import shown_weight
 from elder.web.say.words import day_words, listed, plural
 from elder.web.shed.models import MixOrder
 
+TABLE_WEEKS = (1, 2, 4, 8, 13, 26)  # ends of weeks told in the table beside the levels
+TRIFLE = 1e-9
 PART_PREFIX = "part:"
 SOON_DAYS = 14  # what runs short by then is bought on the next trip, the rest stands folded (assumed)
 BRIM_PX, FOOT_PX = 5, 28  # of the small sack that stands beside a line, filled as far as there is enough
@@ -92,6 +95,7 @@ class ShedPage:
     orders: list[OrderLine]
     groups: list[tuple[str, list[ThingLine]]]
     ruler: Scene
+    numbers: Numbers
     weeks: int
     is_counted: bool
     cautions: list[str]
@@ -121,6 +125,7 @@ def shed_page(shed: ShedToday, orders: list[MixOrder], units: str) -> ShedPage:
         orders=[_order(row, shed, units) for row in orders],
         groups=[(GROUP_NAMES[kind], list(several)) for kind, several in groupby(things, _group)],
         ruler=ruler_scene(axis, shed.today, day_words=lambda day: day_words(day, shed.today)),
+        numbers=level_numbers(shed, units),
         weeks=shed.weeks.count,
         is_counted=bool(shed.held.since),
         cautions=[*([SPLIT] if any(line.weight for line in lines) else []), *mix_cautions(wanted)],
@@ -223,6 +228,31 @@ def _thing(what: str, shed: ShedToday, units: str) -> ThingLine:
         is_short=bool(until),
         scene=scene,
         jar=jar_words(row.opened_on, row.use_by, shed.today) if row and what in (POWDER, GEL) else "",
+    )
+
+
+def level_numbers(shed: ShedToday, units: str) -> Numbers:
+    """What is left of each thing after so many weeks: to be sure, and as expected where that differs."""
+    ends = [week for week in TABLE_WEEKS if week <= shed.weeks.count]
+    rows = []
+    for what in shed.things:
+        need, there = shed.needed.get(what), shed.there(what)
+        if need is not None:
+            left = [(there - float(need.sure[week - 1]), there - float(need.expected[week - 1])) for week in ends]
+            cells = [_left_words(what, sure, expected, units) for sure, expected in left]
+            rows.append((thing_words(what, shed.kit, units), amount_words(what, there, units), *cells))
+    heads = ("Thing", "There", *(f"After {week} weeks" for week in ends))
+    return Numbers("What is left, 9 times in 10 (as expected)", heads, tuple(rows))
+
+
+def _left_words(what: str, sure: float, expected: float, units: str) -> str:
+    said, usual = (_or_short(what, amount, units) for amount in (sure, expected))
+    return said if said == usual else f"{said} ({usual})"
+
+
+def _or_short(what: str, amount: float, units: str) -> str:
+    return (
+        f"{amount_words(what, -amount, units)} short" if amount < -TRIFLE else amount_words(what, max(amount, 0), units)
     )
 
 

@@ -13,6 +13,8 @@ from elder.engine.handbook.model import Caution
 from elder.web.read.lines import LineToday
 from elder.web.read.space import capacities
 from elder.web.say.lines import line_headline, line_title, lot_words, more_lines, shut_lines, shut_spans
+from elder.web.say.numbers import Numbers
+from elder.web.say.numbers_year import rise_numbers
 from elder.web.say.words import day_words
 from elder.web.year.models import Multiplying
 
@@ -45,6 +47,7 @@ class LineAnswer:
     title: str
     headline: tuple[str, str]
     scene: Scene
+    numbers: Numbers
     lots: list[LotLine]
     more: list[str]
     shut: list[str]
@@ -74,6 +77,7 @@ def answer_of(found: LineToday) -> LineAnswer:
         title=line_title(found),
         headline=line_headline(found),
         scene=scene_of(found),
+        numbers=rise_numbers(rises_of(found), found.wanted.today),
         lots=lot_lines(found),
         more=more_lines(found) if found.row.by > found.wanted.today else [],
         shut=shut_lines(found),

@@ -19,6 +19,8 @@ from elder.web.read.gardens import climate_of, places_of
 from elder.web.read.winter import SURE, WinterLine, WinterList
 from elder.web.read.winter_cares import CareToday, by_place, mild_today
 from elder.web.read.winter_stands import BED
+from elder.web.say.numbers import Numbers
+from elder.web.say.numbers_year import reach_numbers
 from elder.web.say.plants import plant_words
 from elder.web.say.units import shown_temperature, shown_weight, temperature_sign
 from elder.web.say.winter import (
@@ -92,6 +94,7 @@ class WinterPage:
 
     headline: tuple[str, str]
     scene: Scene
+    numbers: Numbers
     todo: list[WinterTodo]
     stays: list[WinterTodo]
     stays_words: str
@@ -142,7 +145,7 @@ def _caution(line: WinterLine) -> str:
     return cuts[0] if cuts and line.way is WinterWay.TOPS else ""
 
 
-def winter_scene(found: WinterList, climate: Climate, units: str) -> Scene:
+def reach_of(found: WinterList, climate: Climate, units: str) -> Reach:
     """How far the cold reaches, and the plants that stand in it."""
     lows = lowest_nights(BED, climate)
     out = [line for line in found.lines if _is_out(line)]
@@ -158,12 +161,17 @@ def winter_scene(found: WinterList, climate: Climate, units: str) -> Scene:
         (float(at), f"{shown_temperature(float(at), units):.0f} {temperature_sign(units)}".replace("-", "−"))
         for at in range(int(np.ceil(ends[0] / step)) * step, int(ends[1]) + 1, step)
     ]
-    tenth = shown_temperature(float(np.quantile(lows, 0.1)), units)
+    return Reach(lows, list(kinds.values()), ticks)
+
+
+def winter_scene(shown: Reach, units: str) -> Scene:
+    """The cold's reach, drawn."""
+    tenth = shown_temperature(float(np.quantile(shown.lows, 0.1)), units)
     words = (
         f"How far the cold reaches: in one winter of ten the lowest night falls to {tenth:.0f} "
-        f"{temperature_sign(units)}. {plural(sum(one.saved for one in kinds.values()), 'kind', 'kinds')} want saving."
+        f"{temperature_sign(units)}. {plural(sum(one.saved for one in shown.limits), 'kind', 'kinds')} want saving."
     )
-    return reach_scene(Reach(lows, list(kinds.values()), ticks), words)
+    return reach_scene(shown, words)
 
 
 def _is_out(line: WinterLine) -> bool:
@@ -247,9 +255,11 @@ def page_of(
     today = found.today
     lines = [(line, todo_of(line, garden, today, units)) for line in found.lines]
     stays = [todo for line, todo in lines if line.way is WinterWay.LEFT]
+    reach = reach_of(found, climate_of(garden), units)
     return WinterPage(
         headline=list_headline(found),
-        scene=winter_scene(found, climate_of(garden), units),
+        scene=winter_scene(reach, units),
+        numbers=reach_numbers(reach, units),
         todo=[todo for line, todo in lines if line.is_work],
         stays=stays,
         stays_words="One stays where it stands" if len(stays) == 1 else f"{len(stays)} stay where they stand",
