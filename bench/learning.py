@@ -12,9 +12,9 @@ from scipy.stats import beta
 from bench.table import Line, forget, timed
 from elder.engine.chance.counting import Take
 from elder.engine.chance.rooting_time import Lognormal
+from elder.engine.keeping import STORE
 from elder.engine.record.learning import Prior, learn
 from elder.engine.record.looks import Look
-from elder.engine.record.told import told
 
 MANY, FEW = 1500, 30
 PRIOR = Prior(Take(0.9, 10), Lognormal(9.0, 0.27))
@@ -80,7 +80,7 @@ def lines() -> list[Line]:
     whole_s, _ = timed(lambda: learn(PRIOR, many), 1)
     changed = [*many[:-1], _batches(1, 99)[0]]
     again_s, _ = timed(lambda: learn(PRIOR, changed), 1)
-    told.cache_clear()
+    STORE.forget()
     few_s, found = timed(lambda: learn(PRIOR, few), 1)
     plain_s, plain = timed(lambda: plain_learn(few), 1)
     if abs(found.mean_take.mean - plain) > 0.02:

@@ -42,7 +42,13 @@ def make_garden(size: Size, *, today: date) -> Any:
 
     garden = GardenFactory(name=f"{size.years} years")
     kinds = ("room", "air", "ground")
-    places = [PlaceFactory(garden=garden, standing=kinds[i % 3], name=f"Place {i}") for i in range(size.places)]
+    places = [
+        PlaceFactory(
+            garden=garden, standing=kinds[i % 3], name=f"Place {i}", day_c=16 + i / 5, night_c=13 + i / 6,
+            lift_day_c=i / 6, lift_night_c=i / 12,
+        )
+        for i in range(size.places)
+    ]  # fmt: skip
     mothers = _mothers(garden, places, size)
     wants = _wants(garden, places, mothers, size, today)
     _batches(garden, places, mothers, wants, size, today)

@@ -7,7 +7,8 @@ import pandas as pd
 import pvlib
 
 from bench.table import Line, timed
-from elder.engine.place import light, sun
+from elder.engine.keeping import STORE
+from elder.engine.place import sun
 from elder.engine.place.light import Aspect, PlaceLight, light_year, lintel_height, skyline_height, within
 
 WHERE = 52.6, -4.1
@@ -34,8 +35,7 @@ def by_pvlib() -> list[float]:
 
 def forgotten() -> list[float]:
     """Elder's, with nothing kept from before."""
-    for kept in (light_year, light._daylight, sun.sun_of_year):
-        kept.cache_clear()
+    STORE.forget()
     return [float(light_year(PlaceLight(aspect=one), *WHERE).direct_h.sum()) for one in PLACES]
 
 

@@ -15,6 +15,8 @@ from typing import Any
 from rich.console import Console
 from rich.table import Table
 
+from elder.engine.keeping import STORE
+
 # One thread for both sides: two would be lent to whichever happens to call a matrix routine.
 ONE_THREAD = ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS")
 HEADS = ("part", "what", "Elder", "beside it", "that takes", "ratio", "to note")
@@ -62,6 +64,7 @@ def forget() -> None:
 
     By exact type: asking a lazy object of a request what it is would wake it.
     """
+    STORE.forget()
     for kept in gc.get_objects():
         if type(kept) is _lru_cache_wrapper and str(getattr(kept, "__module__", "")).startswith("elder."):
             kept.cache_clear()

@@ -32,6 +32,8 @@ pytest_add_cli_args_test_selection = [{tests}]
 FORGET = """
 import pytest
 
+from elder.engine.keeping import STORE
+
 
 def _kept():
     import gc
@@ -53,6 +55,7 @@ def nothing_kept():
 
 @pytest.fixture(autouse=True)
 def nothing_kept_from_test_to_test(nothing_kept):
+    STORE.forget()
     for one in nothing_kept:
         one.cache_clear()
 """

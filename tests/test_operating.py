@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import ast
+import os
 import re
 import shutil
 import subprocess
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -51,7 +53,7 @@ def test_each_service_says_a_command_there_is(unit: Path) -> None:
 def test_each_timer_has_its_service_and_stands_in_the_docs() -> None:
     docs = (ROOT / "docs" / "operating.md").read_text()
     timers = [one for one in UNITS if one.suffix == ".timer"]
-    assert len(timers) == 4
+    assert len(timers) == 5
     for timer in timers:
         assert timer.with_suffix(".service") in UNITS
         assert f"{timer.name}" in docs
@@ -74,11 +76,15 @@ def test_every_setting_of_the_example_is_read_and_told_of() -> None:
     }  # fmt: skip
 
 
-def test_gunicorn_reads_its_file() -> None:
+def test_gunicorn_reads_its_file(monkeypatch: pytest.MonkeyPatch) -> None:
     from gunicorn.config import Config
 
     known, tree = Config().settings, ast.parse((DEPLOY / "gunicorn.conf.py").read_text())
-    said = {node.targets[0].id: ast.literal_eval(node.value) for node in tree.body if isinstance(node, ast.Assign)}  # type: ignore[attr-defined]
+    said: dict[str, Any] = {}
+    monkeypatch.delenv("WEB_CONCURRENCY", raising=False)
+    exec(compile(tree, "gunicorn.conf.py", "exec"), said)  # noqa: S102 - as gunicorn does
+    said = {node.targets[0].id: said[node.targets[0].id] for node in tree.body if isinstance(node, ast.Assign)}  # type: ignore[attr-defined]
     for name, value in said.items():
         assert known[name].validator is None or known[name].validator(value) is not None or value is None
-    assert (said["workers"], said["threads"], said["bind"]) == (1, 8, "127.0.0.1:8470")
+    assert (said["workers"], said["threads"], said["bind"]) == (os.cpu_count(), 8, "127.0.0.1:8470")
+    assert os.environ["OPENBLAS_NUM_THREADS"]

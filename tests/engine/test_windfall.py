@@ -14,7 +14,8 @@ from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
 from elder.engine.plan.material import PIECES, STATES, Material, cuttings_from
-from elder.engine.plan.windfall import Windfall, Worth, what_can_this_become
+from elder.engine.plan.windfall import Windfall, what_can_this_become
+from elder.engine.plan.windfall_worth import Worth
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 

@@ -49,7 +49,7 @@ def read_as_a_browser_reads(monkeypatch: pytest.MonkeyPatch) -> None:
         response = fetch(self, **request)
         if response.streaming:  # a file is read to its end, as a browser does
             response.streaming_content = [b"".join(response.streaming_content)]
-        if response["Content-Type"].startswith("text/html") and not response.streaming:
+        if response.headers.get("Content-Type", "").startswith("text/html") and not response.streaming:
             response.content = re.sub(rb"\s+", b" ", response.content)
         return response
 

@@ -16,7 +16,8 @@ from elder.web.garden.models import Garden
 from elder.web.read.batches import batch_today
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.mothers import known
-from elder.web.read.wants import chance_word, reckon
+from elder.web.read.shortfall import chance_word
+from elder.web.read.wants import reckon
 from elder.web.season.models import Want
 from elder.web.stock.models import StockLook, StockPlant
 from tests.engine.test_cold import plain_nights

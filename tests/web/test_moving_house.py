@@ -19,9 +19,9 @@ from elder.web.garden import access
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.moving.models import HouseMove, MovedPlant, Watering
 from elder.web.read.families import family_of
-from elder.web.read.mine import record_of
 from elder.web.read.moved_here import in_pots_yet, watered_today
 from elder.web.read.moves import Coming, move_today
+from elder.web.read.records import record_of
 from elder.web.read.year_tasks import year_tasks
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant

@@ -14,7 +14,7 @@ from django.urls import reverse
 from elder.web.batches.models import Batch, Entry
 from elder.web.formats.old_notes import NotesAsked, NotesTable, read_notes, table_of
 from elder.web.garden.hands import Hands
-from elder.web.read.mine import record_of
+from elder.web.read.records import record_of
 from elder.web.record.old_notes import NotesFrame, OldBatch, keep_notes, old_batches
 from elder.web.stock.models import StockPlant
 from tests.factories import PersonFactory, PlaceFactory

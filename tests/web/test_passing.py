@@ -17,7 +17,7 @@ from elder.web.garden.models import Garden
 from elder.web.passing import pages
 from elder.web.passing.models import Handing, Promise
 from elder.web.read.promises import open_promises, promise_row, promise_today
-from elder.web.read.wants import served_before
+from elder.web.read.want_rows import served_before
 from elder.web.read.year_tasks import year_tasks
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant, VarietyAnswer

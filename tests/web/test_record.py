@@ -20,7 +20,8 @@ from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.read.histories import all_histories
-from elder.web.read.mine import GardenRecord, record_of
+from elder.web.read.mine import GardenRecord
+from elder.web.read.records import record_of
 from elder.web.read.wants import reckon
 from elder.web.record.csv_views import plain
 from elder.web.record.figures import coming, figures

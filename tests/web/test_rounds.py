@@ -251,7 +251,7 @@ def test_the_round_takes_as_many_queries_for_many_batches_as_for_one(
     for day in range(1, 19):
         take(want, on=date(2027, 3, day))
     page(owner, "round", garden)
-    with django_assert_max_num_queries(18):
+    with django_assert_max_num_queries(19):
         page(owner, "round", garden)
 
 
@@ -271,7 +271,7 @@ def test_the_worker_names_files_that_are_there_and_answers_for_its_head_alone(ow
     assert answer["Content-Type"].startswith("text/javascript")
     assert answer["Service-Worker-Allowed"] == "/"
     named = re.findall(r'"/static/([^"]+)"', answer.content.decode())
-    assert len(named) > 15
+    assert len(named) == 8
     assert [name for name in named if finders.find(name) is None] == []
     base = owner.get("/out-of-reach/").content.decode()
     used = set(re.findall(r'/static/([^"]+\.(?:js|css))"', base))

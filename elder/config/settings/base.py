@@ -45,6 +45,7 @@ INSTALLED_APPS = [
 
 MIDDLEWARE = [
     "elder.web.ui.request_log.RequestLog",
+    "elder.web.ui.pressed.Pressed",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -99,6 +100,22 @@ def database(default_file: Path) -> dict[str, Any]:
         settings |= SQLITE
     return settings
 
+
+def shared_cache() -> dict[str, Any]:
+    """CACHE_URL where it is set (Valkey or Redis), for several processes; else each process's own memory."""
+    address = env.str("CACHE_URL", default="")
+    if not address:
+        return {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 500}}
+    return {
+        "BACKEND": "elder.web.logbook.shared_cache.PatientCache",
+        "LOCATION": address.replace("valkey", "redis", 1) if address.startswith("valkey") else address,
+        "KEY_PREFIX": "elder",
+        "OPTIONS": {"socket_timeout": 2, "socket_connect_timeout": 2},
+    }
+
+
+CACHES = {"default": shared_cache()}
+KEPT_MB = env.int("KEPT_MB", default=96)  # what a process keeps of its answers, MB at the most
 
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
@@ -157,6 +174,11 @@ TIME_ZONE = "UTC"
 
 STATIC_URL = "static/"
 STATIC_ROOT = ROOT / "staticfiles"
+STATICFILES_FINDERS = [
+    "django.contrib.staticfiles.finders.AppDirectoriesFinder",
+    "elder.web.ui.bundles.BundleFinder",
+]
+BUNDLED = VAR / "bundles"  # where styles and scripts are put together
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "elder.web.ui.collected.CollectedFiles"},

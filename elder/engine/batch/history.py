@@ -76,14 +76,21 @@ def retold(entries: Sequence[Entry], route: Route = POTTED) -> BatchState:
     if first is None:
         raise ValueError("a history without its taking")
     state = _begun(first)
+    tended: dict[str, list[date]] = {}  # most of a history is daily care, which changes nothing else
     for entry in standing:
         if entry is first:
+            continue
+        if entry.kind == "tended" and entry.on >= state.taken_on:
+            tended.setdefault(entry.deed, []).append(entry.on)
+            state = _noticing(state, entry)
             continue
         result = _apply(state, entry, route)
         if isinstance(result, Refusal):
             state = dataclasses.replace(state, passed_over=(*state.passed_over, entry.key))
         else:
             state = result
+    if tended:
+        state = dataclasses.replace(state, tended={deed: tuple(days) for deed, days in tended.items()})
     return state
 
 
@@ -115,10 +122,14 @@ def _apply(state: BatchState, entry: Entry, route: Route) -> BatchState | Refusa
     if entry.kind not in (*COUNTLESS, *MOVES, "lost"):
         return Refusal("taken_twice", "kind")
     result = _followed(state, entry, route)
-    if isinstance(result, BatchState) and (entry.signs or entry.root_cm):
-        seen = Seen(entry.on, entry.signs, entry.root_cm)
-        return dataclasses.replace(result, seen=(*result.seen, seen))
-    return result
+    return _noticing(result, entry) if isinstance(result, BatchState) else result
+
+
+def _noticing(state: BatchState, entry: Entry) -> BatchState:
+    """The state with the signs a line found, where it found any."""
+    if not entry.signs and not entry.root_cm:
+        return state
+    return dataclasses.replace(state, seen=(*state.seen, Seen(entry.on, entry.signs, entry.root_cm)))
 
 
 def _followed(state: BatchState, entry: Entry, route: Route) -> BatchState | Refusal:

@@ -10,6 +10,7 @@ import numpy as np
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.forecast import BatchForecast
+from elder.engine.batch.settled import Settled
 from elder.engine.batch.shared_luck import counts_together
 from elder.engine.chance.counting import convolve_counts, count_quantiles
 from elder.engine.plan.season_plan import SeasonPlan
@@ -51,7 +52,7 @@ def plan_outlook(plan: SeasonPlan, day: date, *, count: int | None = None) -> Ou
     )
 
 
-def batch_outlook(forecasts: list[BatchForecast], until: date, lucks: Sequence[int] = ()) -> Outlook:
+def batch_outlook(forecasts: list[BatchForecast | Settled], until: date, lucks: Sequence[int] = ()) -> Outlook:
     """What to expect of batches under way together, to ``until``. ``lucks``: of each batch, the number of the luck it
     shares with others; without them every batch has its own."""
     start = min(forecast.start for forecast in forecasts)
@@ -72,22 +73,24 @@ def batch_outlook(forecasts: list[BatchForecast], until: date, lucks: Sequence[i
     return Outlook(start, rooting, at, means, low, high)
 
 
-def _expected_from(forecast: BatchForecast, start: date, days: int) -> Floats:
+def _expected_from(forecast: BatchForecast | Settled, start: date, days: int) -> Floats:
     offset = (forecast.start - start).days
     grown = np.zeros(days)
     part = forecast.expected[: max(days - offset, 0)]
     grown[offset : offset + len(part)] = part
+    if len(part) and isinstance(forecast, Settled):
+        grown[offset + len(part) :] = part[-1]  # what came stays
     return grown
 
 
-def _sharing(forecasts: list[BatchForecast], lucks: Sequence[int]) -> list[list[BatchForecast]]:
-    found: dict[int, list[BatchForecast]] = {}
+def _sharing(forecasts: list[BatchForecast | Settled], lucks: Sequence[int]) -> list[list[BatchForecast | Settled]]:
+    found: dict[int, list[BatchForecast | Settled]] = {}
     for i, forecast in enumerate(forecasts):
         found.setdefault(lucks[i] if lucks else i, []).append(forecast)
     return list(found.values())
 
 
-def _pmfs_at(groups: list[list[BatchForecast]], start: date, at: Ints) -> list[Floats]:
+def _pmfs_at(groups: list[list[BatchForecast | Settled]], start: date, at: Ints) -> list[Floats]:
     """The number ready of all batches together on each of some days from ``start``."""
     parts = [counts_together(group, [at - (one.start - start).days for one in group]) for group in groups]
     return [convolve_counts([counts[i] for counts in parts]) for i in range(len(at))]

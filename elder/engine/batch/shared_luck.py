@@ -15,6 +15,7 @@ import numpy as np
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.forecast import BatchForecast
+from elder.engine.batch.settled import Settled
 from elder.engine.chance.counting import convolve_counts
 
 FORTNIGHT: Final = 14
@@ -36,17 +37,20 @@ def lucks(cuts: Sequence[tuple[Hashable, date]]) -> list[int]:
     return found
 
 
-def counts_together(forecasts: Sequence[BatchForecast], days: Sequence[Ints]) -> Floats:
+def counts_together(forecasts: Sequence[BatchForecast | Settled], days: Sequence[Ints]) -> Floats:
     """The chance of each number ready of batches that share their luck, on some days, each given in days from each
     batch's own cut; shape (days, all taken + 1). Days before a batch's cut count none of it."""
     if len(forecasts) == 1:
         return _settled(forecasts[0].counts_on(days[0]), days[0])
-    cuttings = sum(forecast.ahead.state.taken for forecast in forecasts)
-    logs, joint = _by_take(forecasts[0], days[0], cuttings)
-    for forecast, at in zip(forecasts[1:], days[1:], strict=True):
+    believed = [forecast for forecast in forecasts if isinstance(forecast, BatchForecast)]
+    if len(believed) < len(forecasts):
+        raise ValueError("what is settled shares its luck with nothing")
+    cuttings = sum(forecast.ahead.state.taken for forecast in believed)
+    logs, joint = _by_take(believed[0], days[0], cuttings)
+    for forecast, at in zip(believed[1:], days[1:], strict=True):
         told, counts = _by_take(forecast, at, cuttings)
         logs, joint = logs + told, _added(joint, counts)
-    logs = logs + np.log(np.maximum(forecasts[0].ahead.believe(cuttings).prior, LEAST))
+    logs = logs + np.log(np.maximum(believed[0].ahead.believe(cuttings).prior, LEAST))
     weights = np.exp(logs - logs.max())
     return np.asarray(np.einsum("t,tdn->dn", weights / weights.sum(), joint))
 
@@ -59,7 +63,7 @@ def _by_take(forecast: BatchForecast, at: Ints, cuttings: int) -> tuple[Floats, 
     return np.log(np.maximum(after, LEAST)) - np.log(np.maximum(prior, LEAST)), counts
 
 
-def ready_together(forecasts: Sequence[BatchForecast], day: date) -> Floats:
+def ready_together(forecasts: Sequence[BatchForecast | Settled], day: date) -> Floats:
     """The same on one day; shape (all taken + 1,)."""
     if len(forecasts) == 1:
         return forecasts[0].ready_on(day)

@@ -11,7 +11,7 @@ from typing import Final
 STAGES: Final = ("waiting", "rooted", "potted", "hardening", "planted")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Entry:
     """One dated line of a history. ``key`` tells entries apart; ``strikes`` names one this puts right;
     ``deed`` says what was done where the kind is ``tended``; ``place`` where it was moved to."""

@@ -8,7 +8,6 @@ of its scenarios over that table, and every count of every day comes of one prod
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -22,6 +21,7 @@ from elder.engine.chance.counting import (
     cuttings_needed,
     take_nodes,
 )
+from elder.engine.keeping import kept
 
 STRETCH: Final = 3  # times the least count: more is not worth the day
 STEPS: Final = 256  # of the chance of being ready; read by cubics between, to 1e-6
@@ -92,7 +92,7 @@ def histogram(ready: Floats) -> Floats:
     return np.asarray(found.reshape(days, STEPS + 1) / scenarios, dtype=np.float64)
 
 
-@lru_cache(maxsize=256)
+@kept
 def count_table(wanted: int, take: Take, confidence: float) -> CountTable | None:
     """The table from the least possible count to three times it; ``None`` past 500 cuttings.
 

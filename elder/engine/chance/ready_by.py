@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -21,6 +21,7 @@ from elder.engine.chance.rooting_time import SATURATED_Z, TABLE_Z, DaysAt, Logno
 from elder.engine.chance.scenarios import Scenarios, scenarios
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import add_days
+from elder.engine.keeping import kept
 from elder.engine.place.possible_warmth import running_units
 from elder.engine.place.warmth import Cardinals, Place
 
@@ -116,7 +117,7 @@ class CutDayChances:
         return np.asarray(self.ready[:, min(max((day - self.start).days, 0), self.ready.shape[1] - 1)])
 
 
-@lru_cache(maxsize=128)
+@kept
 def ready_by_target(raising: Raising, start: date, cut_days: int, target: date, step: int = 1) -> Floats:
     """The chance, in each scenario, that one cut on each day from ``start`` is ready by the target; shape (scenarios,
     cut_days), read only; of every ``step``-th day alone where asked. Kept, since every want of one kind shares it."""
@@ -153,7 +154,7 @@ def _summed(nodes: Floats, masses: Floats, begun: Floats, cdf: Callable[[Floats]
     return ready
 
 
-@lru_cache(maxsize=64)
+@kept
 def _last_chances(side: Establishing, target: date, start: date, end: int) -> tuple[Floats, Floats]:
     """When one has to have rooted to stand by ``end``, in days from ``start`` to the close of that day, and the share
     of each; shapes (scenarios, nodes), read only."""
@@ -170,8 +171,8 @@ def _last_chances(side: Establishing, target: date, start: date, end: int) -> tu
     potted = (ahead[:, :-looks] - ahead[:, looks:]) / looks
     lost = np.maximum(potted - np.concatenate((potted[:, 1:], np.zeros((len(chosen), 1))), axis=1), 0.0)
     days, masses = _gathered(lost, np.broadcast_to(np.arange(1.0, end + 2), lost.shape))
-    for kept in (days, masses):
-        kept.setflags(write=False)
+    for part in (days, masses):
+        part.setflags(write=False)
     return days, masses
 
 
@@ -182,7 +183,7 @@ def _between(running: Floats, year: Ints, days: Floats) -> Floats:
     return np.asarray(low + (days - whole) * (running[row, whole + 1] - low))
 
 
-@lru_cache(maxsize=96)
+@kept
 def ready_from_cut(raising: Raising, cut: date, days: int) -> CutDayChances:
     """What becomes of one cut on a day, for ``days`` days from it. Years are ranked as for the middle of them."""
     chosen = raising.scenarios(add_days(cut, days // 3))

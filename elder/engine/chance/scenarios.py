@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -15,6 +14,7 @@ from elder.engine.assumptions import SPEEDS, Assumptions
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.climate.years import possible_years
+from elder.engine.keeping import kept
 from elder.engine.place.possible_warmth import along_years, walked
 
 WARMTH_DAYS: Final = 60  # before the target: by their warmth the years are ranked
@@ -32,7 +32,7 @@ class Scenarios:
         return len(self.year)
 
 
-@lru_cache(maxsize=256)
+@kept
 def scenarios(climate: Climate, assumptions: Assumptions, target: date) -> Scenarios:
     """Years × speeds on a lattice: a warm year gets other speeds than the cold one beside it, so that few scenarios
     stand for many."""

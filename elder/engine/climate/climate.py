@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import ClassVar
 
 from elder.engine.climate.frost import Frost
 from elder.engine.climate.normals import Normals
@@ -14,6 +15,8 @@ class Climate:
     """Where a garden lies and what its year is like. Latitude and longitude in degrees, north and
     east positive; ``timezone`` an IANA name; ``daily_records`` where the garden has any: then every plant's
     own frost limit is counted in them, rather than shifted from the threshold's dates."""
+
+    shared: ClassVar = True  # belongs to no one answer
 
     latitude: float
     longitude: float

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -15,6 +14,7 @@ import numpy as np
 from elder.engine.arrays import Floats
 from elder.engine.climate.frost import Frost, FrostDates
 from elder.engine.climate.records import GAP_DAYS, DailyRecords
+from elder.engine.keeping import kept
 
 NEAR_DAYS: Final = 30  # either side of the date: the two months around it
 
@@ -47,7 +47,7 @@ class FreezeCount:
     autumn: FrostDates | None
 
 
-@lru_cache(maxsize=256)
+@kept
 def count_freezes(records: DailyRecords, threshold_c: float, midsummer_doy: int) -> FreezeCount:
     """Freeze dates at or below ``threshold_c``. ``midsummer_doy`` is the warmest day of the year, 0..364."""
     spring, autumn = _FreezeReader(records, threshold_c, midsummer_doy).years()

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Final, Literal
 
 import numpy as np
@@ -22,6 +21,7 @@ from elder.engine.climate.day_of_year import YEAR_DAYS
 from elder.engine.climate.frost import FrostDates
 from elder.engine.climate.made_up_years import WeatherLaw
 from elder.engine.climate.normals import midwinter
+from elder.engine.keeping import lent
 
 MIDSUMMER: Final = YEAR_DAYS - YEAR_DAYS // 2  # 183 days after midwinter
 LAW_YEARS: Final = 400  # from which laws are read
@@ -127,7 +127,7 @@ class _Solver:
         return SolvedEnd(widen - 0.2 * t, 0.5 * t, "none")
 
 
-@lru_cache(maxsize=64)
+@lent
 def solved(climate: Climate) -> SolvedYear:
     """How the made-up years were bent so that the garden's stated frosts come out of them."""
     recipe = made_up_years.recipe_of(climate.normals)

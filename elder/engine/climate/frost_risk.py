@@ -17,6 +17,7 @@ from elder.engine.climate.frost_fit import End
 from elder.engine.climate.normals import garden_year_position, midsummer
 from elder.engine.climate.records import DailyRecords
 from elder.engine.climate.years import law_at
+from elder.engine.keeping import kept
 
 MIDSUMMER_POSITION = YEAR_DAYS - YEAR_DAYS // 2  # 183 days after midwinter
 LEAST_COUNTED_YEARS: Final = 7  # of records, from which frost dates are counted (assumed)
@@ -50,7 +51,7 @@ def counts_in(records: DailyRecords, frost: Frost) -> bool:
     return records.years >= (SURE_YEARS if frost.well_known else LEAST_COUNTED_YEARS)
 
 
-@lru_cache(maxsize=512)
+@kept
 def frost_risk(climate: Climate, limit_c: float) -> Floats:
     """By day of year: before midsummer the risk that frost still comes, after it that it has come; (365,)."""
     position = garden_year_position(climate.normals, np.arange(YEAR_DAYS))

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -18,6 +17,7 @@ from scipy.signal import lfilter
 from elder.engine.arrays import Floats
 from elder.engine.climate.day_of_year import YEAR_DAYS
 from elder.engine.climate.normals import Normals, daily_normals, midwinter
+from elder.engine.keeping import kept
 
 SEED: Final = 1958  # any will do; a frozen stream, so that a garden's years stay the same
 WARM_UP_DAYS: Final = 1500
@@ -40,7 +40,7 @@ class WeatherLaw:
     drawn_in: Floats
 
 
-@lru_cache(maxsize=64)
+@kept
 def recipe_of(normals: Normals) -> WeatherLaw:
     """The recipe's values for a climate."""
     low, high = (np.roll(curve, -midwinter(normals)) for curve in daily_normals(normals))
@@ -64,7 +64,7 @@ def recipe_of(normals: Normals) -> WeatherLaw:
     )
 
 
-@lru_cache(maxsize=4)
+@kept
 def _chains(count: int) -> Floats:
     """Unit noises with memory: night and day, three parts each; shape (2, 3, count, 365).
 

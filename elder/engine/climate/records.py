@@ -10,7 +10,7 @@ from __future__ import annotations
 import hashlib
 from dataclasses import dataclass
 from datetime import date
-from typing import Final
+from typing import ClassVar, Final
 
 import numpy as np
 
@@ -29,6 +29,8 @@ class DailyRecords:
 
     Shapes (days,). Compared by ``digest``, since it stands in the key of every kept answer.
     """
+
+    shared: ClassVar = True  # belongs to no one answer
 
     ordinals: Ints
     low: Floats

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Final
+from typing import ClassVar, Final
 
 import numpy as np
 
@@ -20,6 +20,7 @@ from elder.engine.climate.frost import FrostDates
 from elder.engine.climate.frost_fit import LAW_YEARS, MIDSUMMER, End, last_and_share, solved, stated
 from elder.engine.climate.normals import midwinter
 from elder.engine.climate.recorded_years import recorded_years
+from elder.engine.keeping import kept
 
 WALKED_YEARS: Final = 20  # for plans, where each year is walked through
 BLEND_DAYS: Final = 60  # over which spring's values give way to autumn's, and back
@@ -30,6 +31,8 @@ LONE_SD_DAYS: Final = 14.0  # the spread where a single year has frost at a limi
 @dataclass(frozen=True, eq=False)
 class PossibleYears:
     """Daily minima and maxima, °C; shapes (years, 365), by days from midwinter; read only. ``recorded``: they were."""
+
+    shared: ClassVar = True  # belongs to no one answer
 
     t_min: Floats
     t_max: Floats
@@ -68,7 +71,7 @@ def _autumnal() -> Floats:
     return np.asarray(np.where(day < MIDSUMMER / 2, 1 - after_winter, at_summer - before_winter))
 
 
-@lru_cache(maxsize=64)
+@kept
 def possible_years(climate: Climate, count: int = WALKED_YEARS) -> PossibleYears:
     """So many possible years of a garden: recorded ones where there are enough, else made up; kept."""
     recorded = recorded_years(climate.daily_records, midwinter(climate.normals)) if climate.daily_records else None

@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
-from typing import Final, Literal
+from typing import ClassVar, Final, Literal
 
 from elder.engine.chance.counting import Take
 from elder.engine.chance.rooting_time import DaysAt
@@ -65,6 +65,8 @@ class Method:
     becomes a plant. ``container`` is what it fills at a place. ``harvest_days`` overrides the plant's. ``risk``: what
     goes wrong with it, where that wants a word.
     """
+
+    shared: ClassVar = True  # belongs to no one answer
 
     slug: str
     name: str
@@ -139,6 +141,8 @@ class Plant:
     """A plant of the handbook. Temperatures °C, times days. ``keep_above_c`` is what it bears over winter in leaf,
     ``rest_limit_c`` what it bears at rest; ``relative``: the plant of the handbook that one of a household's own was
     begun from; ``crop_season`` first and last day, in days from midsummer; ``light``: what it wants once rooted."""
+
+    shared: ClassVar = True  # belongs to no one answer
 
     slug: str
     relative: str

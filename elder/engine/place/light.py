@@ -7,13 +7,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from functools import lru_cache
 from typing import Final, Literal
 
 import numpy as np
 
 from elder.engine.arrays import Bools, Floats, Ints
 from elder.engine.climate.day_of_year import YEAR_DAYS, doy0
+from elder.engine.keeping import kept
 from elder.engine.place.sun import STEP_MIN, sun_of_year, sun_path
 
 Points = tuple[tuple[float, float], ...]
@@ -175,7 +175,7 @@ class LightYear:
         return Lit(direct, warming, strong, self.sky, self.lamp_h)
 
 
-@lru_cache(maxsize=512)
+@kept
 def light_year(light: PlaceLight, latitude: float, longitude: float) -> LightYear:
     """The light of a place through the year, by its description. Source: docs/architecture.md."""
     aspect, share = (OPEN, SAID_SUN[light.said]) if light.said else (light.aspect, 1.0)
@@ -193,7 +193,7 @@ def light_year(light: PlaceLight, latitude: float, longitude: float) -> LightYea
     return LightYear(hours(0.0), hours(WARMING_DEG), hours(STRONG_DEG), sky, light.lamp_h)
 
 
-@lru_cache(maxsize=32)
+@kept
 def _daylight(latitude: float, longitude: float) -> tuple[Ints, Floats, Floats]:
     """The steps of a year with the sun up: their day, elevation and azimuth; shapes (n,)."""
     path = sun_of_year(latitude, longitude)

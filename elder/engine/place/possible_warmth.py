@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from datetime import date
-from functools import lru_cache
 
 import numpy as np
 from scipy.signal import lfilter
@@ -14,6 +13,7 @@ from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import YEAR_DAYS, doy0_range
 from elder.engine.climate.normals import Normals, garden_year_position
 from elder.engine.climate.years import PossibleYears, possible_years
+from elder.engine.keeping import kept
 from elder.engine.place.running_units import daily_units, overwritten
 from elder.engine.place.warmth import (
     DAY_S,
@@ -37,7 +37,7 @@ def year_count(climate: Climate, years: int) -> int:
     return 1 if years == 1 else len(possible_years(climate, years))
 
 
-@lru_cache(maxsize=128)
+@kept
 def along_years(normals: Normals, start: date, days: int) -> tuple[Ints, Ints]:
     """Of each day from ``start`` its days from midwinter, and how many midwinters lie between; shapes (days,)."""
     position = garden_year_position(normals, doy0_range(start, days))
@@ -63,7 +63,7 @@ def lifts_by_position(place: Place, normals: Normals) -> Floats:
     return lifts
 
 
-@lru_cache(maxsize=256)
+@kept
 def units_of_years(place: Place, climate: Climate, cardinals: Cardinals, years: int) -> Floats:
     """Units gained on each day of each possible year, by days from midwinter; shape (years, 365), read only."""
     possible = possible_years(climate, years)
@@ -91,7 +91,7 @@ def _lagged(mean: Floats, lag_days: float) -> Floats:
     return np.asarray(settled).reshape(mean.shape)
 
 
-@lru_cache(maxsize=64)
+@kept
 def running_units(place: Place, climate: Climate, cardinals: Cardinals, years: int, start: date, days: int) -> Floats:
     """Units gained in each year before each day from ``start``, nought before the first; shape (years, days + 1),
     read only. What a sensor read there holds in every year."""

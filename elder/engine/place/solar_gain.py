@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Final
 
 import numpy as np
 
 from elder.engine.arrays import Floats
 from elder.engine.climate.day_of_year import YEAR_DAYS
+from elder.engine.keeping import kept
 from elder.engine.place.light import OPEN, PlaceLight, seen, sky_share
 from elder.engine.place.sun import sun_of_year
 
@@ -36,7 +36,7 @@ class SunShare:
         return hash(self.digest)
 
 
-@lru_cache(maxsize=128)
+@kept
 def sun_share(light: PlaceLight, latitude: float, longitude: float) -> SunShare | None:
     """How a place's sun is spread over the year under a clear sky, on level ground; ``None`` where it has none."""
     path = sun_of_year(latitude, longitude)

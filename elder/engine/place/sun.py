@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import UTC, date, datetime
-from functools import lru_cache
 from typing import Final, NamedTuple
 
 import numpy as np
@@ -12,6 +11,7 @@ from astral.sun import eq_of_time, sun_declination
 
 from elder.engine.arrays import Floats
 from elder.engine.climate.day_of_year import YEAR_DAYS
+from elder.engine.keeping import kept
 
 MINUTES_A_DAY: Final = 1440.0
 STEP_MIN: Final = 10
@@ -61,7 +61,7 @@ def sun_path(latitude: float, longitude: float, first: date, days: int = 1, *, s
     return SunPath(elevation, azimuth, minutes)
 
 
-@lru_cache(maxsize=32)
+@kept
 def sun_of_year(latitude: float, longitude: float, step_min: float = STEP_MIN) -> SunPath:
     """The sun of an ordinary year; shapes (365, steps), read only."""
     path = sun_path(latitude, longitude, SAMPLE_YEAR, YEAR_DAYS, step_min=step_min)

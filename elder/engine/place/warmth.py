@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import Literal, TypeVar
 
 import numpy as np
@@ -17,6 +16,7 @@ from elder.engine.arrays import Floats, Ints
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import YEAR_DAYS
 from elder.engine.climate.normals import daily_normals
+from elder.engine.keeping import kept
 from elder.engine.place.readings import Readings, filled
 from elder.engine.place.solar_gain import SunShare
 
@@ -108,7 +108,7 @@ def sine_day(low: Floats, high: Floats) -> Floats:
     return np.asarray(((low + high) / 2)[:, None] + ((high - low) / 2)[:, None] * wave)
 
 
-@lru_cache(maxsize=512)
+@kept
 def hourly_temperatures(place: Place, climate: Climate) -> Floats:
     """Temperature where the roots stand, °C, by day of year and hour; shape (365, 24), read only."""
     hours = _room_hours(place) if place.standing == "room" else _outdoor_hours(place, climate)
@@ -143,7 +143,7 @@ def soil_mean(climate: Climate, depth_m: float = GROUND_DEPTH_M) -> Floats:
     return (low + high) / 2
 
 
-@lru_cache(maxsize=1024)
+@kept
 def units_per_day(place: Place, climate: Climate, cardinals: Cardinals) -> Floats:
     """Units gained on each day of the year: the mean of the response over 24 hours; shape (365,)."""
     units: Floats = response(hourly_temperatures(place, climate), cardinals).mean(axis=1)
@@ -151,7 +151,7 @@ def units_per_day(place: Place, climate: Climate, cardinals: Cardinals) -> Float
     return units
 
 
-@lru_cache(maxsize=256)
+@kept
 def units_read(readings: Readings, cardinals: Cardinals) -> tuple[Ints, Floats]:
     """Days that were read for long enough, as ordinals, and the units gained on each; shapes (days,)."""
     whole = readings.whole

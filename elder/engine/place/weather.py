@@ -8,7 +8,6 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from datetime import date, timedelta
-from functools import lru_cache
 from typing import Final, Protocol
 
 import numpy as np
@@ -17,6 +16,7 @@ from elder.engine.arrays import Floats
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import doy0, doy0_range
 from elder.engine.climate.normals import Normals, daily_normals
+from elder.engine.keeping import kept
 from elder.engine.place.warmth import Place
 
 AHEAD_DAYS: Final = 10
@@ -91,7 +91,7 @@ class SimulatedWeather:
         return tuple(found)
 
 
-@lru_cache(maxsize=64)
+@kept
 def _year(seed: int, normals: Normals, year: int) -> Floats:
     """A calendar year's minima and maxima; shape (2, days)."""
     chance = np.random.default_rng((seed, year))
@@ -105,7 +105,7 @@ def _year(seed: int, normals: Normals, year: int) -> Floats:
     return np.stack([lows, np.maximum(highs, lows + 1.0)])
 
 
-@lru_cache(maxsize=64)
+@kept
 def _wet_and_windy(seed: int, year: int) -> tuple[Floats, Floats]:
     """A calendar year's rain, mm, and strongest gusts, km/h: wet days follow wet ones and blow harder; shape (366,)."""
     chance = np.random.default_rng((seed, year, 3))

@@ -9,7 +9,8 @@ from elder.engine.plan.search import CUT_DAYS, plan_want
 from elder.engine.plan.season_plan import CutOption, Missed, SeasonPlan, Sooner
 from elder.engine.plan.seed_rival import SeedRival, seed_rival
 from elder.engine.plan.want import Want
-from elder.engine.plan.windfall import WindfallOption, Worth, cannot_be_struck, what_can_this_become
+from elder.engine.plan.windfall import WindfallOption, cannot_be_struck, what_can_this_become
+from elder.engine.plan.windfall_worth import Worth
 from elder.engine.plan.wood import wood_in_season
 
 __all__ = [

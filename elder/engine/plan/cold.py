@@ -5,7 +5,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from functools import lru_cache
 
 import numpy as np
 
@@ -13,6 +12,7 @@ from elder.engine.arrays import Floats, Ints
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.frost_fit import LAW_YEARS
 from elder.engine.climate.years import WALKED_YEARS, possible_years
+from elder.engine.keeping import kept
 from elder.engine.place.possible_warmth import along_years, running_units, walked
 from elder.engine.place.warmth import Place
 from elder.engine.setting import Setting
@@ -73,7 +73,13 @@ def nights_below(setting: Setting, place: Place, first: date, last: date) -> flo
     return float(_nights_before(setting.climate, place, setting.plant.frost_limit_c, years, first, days)[-1])
 
 
-@lru_cache(maxsize=128)
+def carry_nights_before(setting: Setting, place: Place, start: date, days: int) -> Floats:
+    """Nights before each day on which a plant would have to be carried in at a place; shape (days + 1,)."""
+    years = max(setting.assumptions.years, WALKED_YEARS)
+    return _nights_before(setting.climate, place, setting.plant.frost_limit_c, years, start, days)
+
+
+@kept
 def _nights_before(climate: Climate, place: Place, limit_c: float, years: int, start: date, days: int) -> Floats:
     """Nights before each day on which a place falls below what the plant bears, the mean over years; shape (days + 1,),
     read only."""

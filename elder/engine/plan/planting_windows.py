@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from functools import lru_cache
 
 import numpy as np
 
@@ -19,6 +18,7 @@ from elder.engine.climate.day_of_year import YEAR_DAYS, add_days, doy0_range
 from elder.engine.climate.frost_risk import MIDSUMMER_POSITION, autumn_frost, spring_frost
 from elder.engine.climate.normals import daily_normals, garden_year_position
 from elder.engine.handbook.model import Plant
+from elder.engine.keeping import kept
 from elder.engine.place.warmth import soil_mean
 from elder.engine.plan.wintering import stands_through
 
@@ -54,7 +54,7 @@ class PlantingYear:
         return np.asarray(np.logical_and.reduce(list(self.allows.values())))
 
 
-@lru_cache(maxsize=512)
+@kept
 def planting_year(plant: Plant, climate: Climate, accepted_risk: float) -> PlantingYear:
     """The planting year of one plant in one climate at one accepted frost risk."""
     position = garden_year_position(climate.normals, np.arange(YEAR_DAYS))

@@ -10,14 +10,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from enum import IntEnum
+from functools import cached_property
 from typing import Final
 
-from elder.engine.arrays import Floats
 from elder.engine.chance.counting import Take, sure_number
 from elder.engine.chance.ready_by import CutDayChances, first_day_at, ready_from_cut
-from elder.engine.climate.day_of_year import add_days, doy0, doy0_range
-from elder.engine.climate.normals import midwinter
+from elder.engine.climate.day_of_year import add_days, doy0
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.light import PlaceLight
 from elder.engine.place.warmth import Place
@@ -33,25 +31,15 @@ from elder.engine.plan.material import (
     reasons_of,
     suits,
 )
-from elder.engine.plan.planting_windows import PlantingWindow, planting_windows, struck_out_of_doors
-from elder.engine.plan.wintering import keeps_at
+from elder.engine.plan.planting_windows import struck_out_of_doors
+from elder.engine.plan.windfall_pairs import Glanced, Pair, best_looking
+from elder.engine.plan.windfall_worth import REACH_DAYS, SETTLED, WORTH_WEIGHT, Season, Worth, day_at
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 
-REACH_DAYS: Final = 480  # how far ahead a windfall is followed
 SURE: Final = 0.9  # how sure the promised number is
-SETTLED: Final = 0.8  # plants go out once this share of those that will be are ready (assumed)
 NO_LIGHTS: Final[Mapping[str, PlaceLight | None]] = {}
-THIS_YEAR_DAYS: Final = 200  # a planting window that opens later than this belongs to another year (assumed)
-
-
-class Worth(IntEnum):
-    """What a way is worth, best first."""
-
-    THIS_YEAR = 0
-    STANDS = 1
-    KEPT = 2
-    TOO_LATE = 3
+LOOKED_AT: Final = 6  # of the pairs of places, so many are looked at closely (assumed)
 
 
 @dataclass(frozen=True)
@@ -122,15 +110,6 @@ def what_can_this_become(
     return Windfall(tuple(sorted(found, key=_rank)), others)
 
 
-# A plant next year is worth less than one this year, and one to nurse through winter less again (assumed).
-WORTH_WEIGHT: Final[dict[Worth, float]] = {
-    Worth.THIS_YEAR: 1.0,
-    Worth.STANDS: 0.7,
-    Worth.KEPT: 0.5,
-    Worth.TOO_LATE: 0.01,
-}
-
-
 def cannot_be_struck(plant: Plant) -> Refusal | None:
     """Why nothing of a plant is ever struck: it has no way."""
     if plant.methods:
@@ -144,9 +123,6 @@ def _rank(option: WindfallOption) -> tuple[object, ...]:
     moves = option.places[0] != option.places[1]
     dim = option.light.standing >= Suited.NOT
     return (option.worth is Worth.TOO_LATE, dim, -round(value, 1), option.worth, out, moves, option.method.minutes_each)
-
-
-Pair = tuple[tuple[str, Place], tuple[str, Place]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -163,6 +139,11 @@ class _Hand:
     def today(self) -> date:
         return self.setting.today
 
+    @cached_property
+    def season(self) -> Season:
+        """What the year ahead allows."""
+        return Season(self.setting.climate, self.today, self.accepted_risk)
+
     def is_short(self, methods: list[Method]) -> bool:
         """Whether every way wants a longer piece."""
         return all(cuttings_from(self.material, method) == 0 for method in methods)
@@ -171,15 +152,34 @@ class _Hand:
         """The way at its best places; ``None`` where there is no place for it or no cutting in it."""
         if cuttings_from(self.material, method) == 0:
             return None
-        tried = [(self._option(method, pair, usual=True), pair) for pair in self._pairs(method)]
-        if not tried:
+        pairs = self._worth_trying(method)
+        if not pairs:
             return None
-        _, pair = min(tried, key=lambda one: _rank(one[0]))
+        tried = [(self._option(method, pair, usual=True), pair) for pair in pairs] if len(pairs) > 1 else []
+        pair = min(tried, key=lambda one: _rank(one[0]))[1] if tried else pairs[0]
         best = self._option(method, pair, usual=False)
         if best.cuttings <= self.material.pieces:
             return best
         uncut = replace(self, material=self.material.uncut)
         return replace(best, whole=uncut._option(method, pair, usual=False))
+
+    def _worth_trying(self, method: Method) -> list[Pair]:
+        """The pairs to look at closely: of places that are alike the first alone, and of many pairs the best few, set
+        side by side."""
+        first: dict[tuple[Place, PlaceLight | None], str] = {}
+        for key, place in self.places:
+            first.setdefault((place, self.lights.get(key)), key)
+        alone = set(first.values())
+        pairs = [pair for pair in self._pairs(method) if pair[0][0] in alone and pair[1][0] in alone]
+        if len(pairs) <= LOOKED_AT:
+            return pairs
+        return best_looking(pairs, self._glanced(method, pairs))[:LOOKED_AT]
+
+    def _glanced(self, method: Method, pairs: Sequence[Pair]) -> Glanced:
+        setting = self._prepared(method, pairs[0])
+        stands = self._condition(method).lowers(method.plant_take).then(setting.after_roots).mean
+        count = cuttings_from(self.material, method)
+        return Glanced(setting, self.season, count * stands, lambda pair, day: self._light(method, pair, day))
 
     def _pairs(self, method: Method) -> Iterator[Pair]:
         if method.direct:
@@ -202,19 +202,18 @@ class _Hand:
 
     def _option(self, method: Method, pair: Pair, *, usual: bool) -> WindfallOption:
         """What a pair of places makes of it; ``usual``: in the year of the normals, for setting pairs side by side."""
-        plant, condition = self.setting.plant.grown_by(method), self._condition(method)
-        setting = condition.under(replace(self._at(method, pair), plant=plant))
-        setting = replace(setting, method=dried_already(self.material, setting.method))
+        setting, condition = self._prepared(method, pair), self._condition(method)
+        plant = setting.plant
         raising = setting.raising().usual if usual else setting.raising()
         count = cuttings_from(self.material, method)
         take = condition.lowers(method.plant_take)
         stands, followed = take.then(setting.after_roots), ready_from_cut(raising, self.today, REACH_DAYS)
-        worth, out = self._worth(setting, followed.mean_ready)
+        worth, out = self.season.worth(setting, followed.mean_ready)
         end = out or add_days(self.today, REACH_DAYS - 1)
         ready = followed.ready_on(end)
         half = int(first_day_at(followed.mean_ready, 0.5))
         kept = out and worth is not Worth.KEPT
-        ready_on = _day(self.today, half)
+        ready_on = day_at(self.today, half)
         return WindfallOption(
             method=method,
             places=(pair[0][0], pair[1][0]),
@@ -223,7 +222,7 @@ class _Hand:
             worth=worth,
             sure=0 if usual else sure_number(count, chance_ready=ready, take=stands, confidence=SURE),
             likely=count * stands.mean * float(ready.mean()),
-            rooted=_day(self.today, int(first_day_at(followed.mean_rooted, 0.5))),
+            rooted=day_at(self.today, int(first_day_at(followed.mean_rooted, 0.5))),
             ready=ready_on,
             plant_out=out,
             harvest=harvest_day(plant, setting.climate, out, plant.harvest_median_days) if out and kept else None,
@@ -233,8 +232,12 @@ class _Hand:
             light=self._light(method, pair, ready_on),
         )
 
-    def _at(self, method: Method, pair: Pair) -> Setting:
-        return replace(self.setting, method=method, rooting_place=pair[0][1], growing_place=pair[1][1])
+    def _prepared(self, method: Method, pair: Pair) -> Setting:
+        """A way at a pair of places, as what is in the hand roots by it."""
+        plant = self.setting.plant.grown_by(method)
+        plain = replace(self.setting, plant=plant, method=method, rooting_place=pair[0][1], growing_place=pair[1][1])
+        setting = self._condition(method).under(plain)
+        return replace(setting, method=dried_already(self.material, setting.method))
 
     def _until(self, followed: CutDayChances, out: date | None) -> date:
         """Until when it stands in the cold: the day out, else the day most are ready."""
@@ -244,57 +247,3 @@ class _Hand:
     def _condition(self, method: Method) -> Condition:
         stock = CutFrom(self.setting.plant, self.setting.climate)
         return condition_on(method, stock, self.today, seen=reasons_of(self.material, method))
-
-    def _worth(self, setting: Setting, ready: Floats) -> tuple[Worth, date | None]:
-        """What the way is worth, and the day its plants go out, if they ever do."""
-        plant, method = setting.plant, setting.method
-        settled = int(first_day_at(ready, SETTLED))
-        kept = keeps_at(plant, setting.growing_place, setting.climate, self.accepted_risk)
-        for window in self.windows(plant):
-            out = self._day_out(window, settled, ready)
-            if out is None:
-                continue
-            if self._is_too_cold(setting, out):
-                return Worth.TOO_LATE, None
-            waits = (out - self.today).days - int(first_day_at(ready, 0.5))
-            soon = (window.opens - self.today).days <= THIS_YEAR_DAYS
-            through_winter = soon is False or self._winter_before(out)
-            if through_winter and not (kept or method.wood == "dormant"):  # bare wood bears far more
-                return Worth.TOO_LATE, None
-            if waits <= plant.patience_days or method.direct:
-                return (Worth.STANDS if through_winter else Worth.THIS_YEAR), out
-            return Worth.KEPT, out
-        return (Worth.KEPT if kept and settled >= 0 else Worth.TOO_LATE), None
-
-    def _is_too_cold(self, setting: Setting, out: date) -> bool:
-        """Whether it would have to be carried in on more nights than one would, or is killed where it stands."""
-        cold, most = cold_of(setting, self.today, 1, out), setting.assumptions.carry_nights
-        too_many = most is not None and round(float(cold.nights[0])) > most
-        return too_many or float(cold.killed[0]) > self.accepted_risk
-
-    def windows(self, plant: Plant) -> list[PlantingWindow]:
-        """When its plants could go out."""
-        climate = self.setting.climate
-        return planting_windows(plant, climate, accepted_risk=self.accepted_risk, start=self.today, days=REACH_DAYS)
-
-    def _day_out(self, window: PlantingWindow, settled: int, ready: Floats) -> date | None:
-        """The first day of a window on which most are ready; its last day where half are by then."""
-        if settled >= 0:
-            day = max(window.opens, add_days(self.today, settled))
-            if day <= window.shuts:
-                return day
-        last = (window.shuts - self.today).days
-        return window.shuts if 0 <= last < REACH_DAYS and ready[last] >= 0.5 else None
-
-    def _winter_before(self, out: date) -> bool:
-        """Whether a night that this plant does not bear lies between today and the day out."""
-        days = (out - self.today).days
-        if days <= 0 or self.setting.climate.frost.autumn is None:
-            return False
-        low = doy0_range(self.today, days)
-        coldest = midwinter(self.setting.climate.normals)
-        return bool((low == coldest).any())
-
-
-def _day(today: date, index: int) -> date | None:
-    return add_days(today, index) if index >= 0 else None

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import Final, Literal
 
 import numpy as np
@@ -13,6 +12,7 @@ from elder.engine.assumptions import Assumptions
 from elder.engine.chance.counting import Take
 from elder.engine.chance.rooting_time import DaysAt, units_to_stage
 from elder.engine.handbook.model import Method
+from elder.engine.keeping import lent
 from elder.engine.place.warmth import Cardinals
 from elder.engine.record.learning import Learned, Prior, learn
 from elder.engine.record.looks import Look, Tally
@@ -50,14 +50,19 @@ def prior_of(method: Method, cardinals: Cardinals, speed_sd: float, by: PlanBy =
 
 def own_way(prior: Prior, batches: Sequence[tuple[Look, ...]], lucks: Sequence[object], tally: Tally) -> OwnWay:
     """What a way's batches say, those that share their luck together; with the counts behind them."""
-    first = {luck: i for i, luck in reversed(list(enumerate(lucks)))}
-    return OwnWay(_learned(prior, tuple(batches), tuple(first[luck] for luck in lucks)), tally)
+    return OwnWay(learned_of(prior, batches, lucks), tally)
 
 
-@lru_cache(maxsize=1024)
+@lent
 def _learned(prior: Prior, batches: tuple[tuple[Look, ...], ...], lucks: tuple[int, ...]) -> Learned:
     """Kept, since every page asks it of every way; a luck goes by the first batch that has it."""
     return learn(prior, batches, together=lucks)
+
+
+def learned_of(prior: Prior, batches: Sequence[tuple[Look, ...]], lucks: Sequence[object]) -> Learned:
+    """What some batches say beside a belief, those that share their luck together; kept."""
+    first = {luck: i for i, luck in reversed(list(enumerate(lucks)))}
+    return _learned(prior, tuple(batches), tuple(first[luck] for luck in lucks))
 
 
 def with_own(method: Method, own: Learned) -> Method:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
+from operator import attrgetter
 from typing import NamedTuple
 
 from elder.engine.arrays import Floats
@@ -91,3 +92,11 @@ def tally_of(states: Sequence[BatchState]) -> Tally:
     gave_up = sum(one.count for one in gone if one.why == "gave_up")
     waiting = sum(state.count("waiting") for state in states)
     return Tally(len(states), cut, rooted, lost, waiting, cut - rooted - lost - gave_up - waiting, gave_up)
+
+
+_COUNTS = attrgetter("batches", "cut", "rooted", "lost", "waiting", "left", "gave_up")
+
+
+def tallied(tallies: Iterable[Tally]) -> Tally:
+    """The sum of some counts."""
+    return Tally(*(sum(column) for column in zip(*map(_COUNTS, tallies), strict=True)))

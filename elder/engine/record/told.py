@@ -9,13 +9,13 @@ is lost by it, whatever the take.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import TYPE_CHECKING, Final
 
 import numpy as np
 from scipy.special import expit, gammaln, ndtr
 
 from elder.engine.arrays import Floats
+from elder.engine.keeping import kept
 from elder.engine.record.looks import Look
 
 if TYPE_CHECKING:
@@ -53,13 +53,13 @@ class Asking:
         self.prior = prior
 
 
-@lru_cache(maxsize=512)
+@kept
 def asked_of(prior: Prior) -> Asking:
     """The one that stands for a prior."""
     return Asking(prior)
 
 
-@lru_cache(maxsize=2048)
+@kept
 def told(asked: Asking, batches: tuple[Together, ...]) -> Floats:
     """The log-likelihood of batches that share one draw of the take; shape (takes, κ, medians), read only, kept: one
     more look at one batch leaves all others as they were."""
@@ -117,7 +117,7 @@ def _laws(prior: Prior, units: Floats, thetas: Floats) -> tuple[Floats, Floats]:
     return rooted, (1 - prior.failing.any_time) * late + prior.failing.any_time * early
 
 
-@lru_cache(maxsize=64)
+@kept
 def _speeds(median_log_sd: float, speed_sd: float) -> tuple[Floats, Floats]:
     """Logs of a batch's own median over the prior's, and how much each way's median makes of them; shapes (thetas,) and
     (thetas, medians)."""
@@ -130,7 +130,7 @@ def _speeds(median_log_sd: float, speed_sd: float) -> tuple[Floats, Floats]:
     return thetas, kernel / kernel.sum(axis=0)
 
 
-@lru_cache(maxsize=16)
+@kept
 def _pochhammer(alike: tuple[float, ...], most: int) -> tuple[Floats, Floats, Floats]:
     """Logs of the rising factorials of mean·κ, (1 − mean)·κ and κ; shapes (most + 1, takes, κ)."""
     kappa = np.array(alike)

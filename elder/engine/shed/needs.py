@@ -10,13 +10,13 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Hashable, Iterable, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Final
 
 import numpy as np
 
 from elder.engine.arrays import Floats
 from elder.engine.chance.counting import TIE_SLACK, Take, count_pmf, take_nodes
+from elder.engine.keeping import kept
 
 SURE: Final = 0.9
 STEPS: Final = 512  # of the greatest amount that can be asked, in which amounts are added up
@@ -57,7 +57,7 @@ def fixed(count: int, first_week: int, weeks: int, last_week: int | None = None)
     return np.stack((1 - there, there), axis=1) if count else np.stack((np.ones(weeks), np.zeros(weeks)), axis=1)
 
 
-@lru_cache(maxsize=256)
+@kept
 def _potted_table(count: int, take: Take) -> Floats:
     """The distribution of how many of ``count`` are potted, by the chance that one which takes is; shape
     (Q_STEPS + 1, count + 1)."""
@@ -97,14 +97,17 @@ def _needed(what: str, asks: list[Ask], weeks: int) -> Needed:
     expected = np.sum([ask.expected for ask in asks], axis=0)
     most = float(sum(ask.amounts.max() for ask in asks))
     step = 1.0 if all(np.all(ask.amounts == np.round(ask.amounts)) for ask in asks) and most <= STEPS else most / STEPS
-    sure = np.zeros(weeks)
-    before: tuple[bytes, float] | None = None
-    for week in range(weeks):
-        now = b"".join(ask.chances[week].tobytes() for ask in asks)
-        if before is None or before[0] != now:
-            before = now, _sure([_on_grid(ask.amounts, ask.chances[week], step) for ask in asks], step)
-        sure[week] = before[1]
+    amounts = tuple(ask.amounts.tobytes() for ask in asks)
+    sure = [_sure_of(amounts, tuple(ask.chances[week].tobytes() for ask in asks), step) for week in range(weeks)]
     return Needed(what, np.asarray(expected), np.maximum(sure, 0.0))
+
+
+@kept
+def _sure_of(amounts: tuple[bytes, ...], chances: tuple[bytes, ...], step: float) -> float:
+    """Enough nine times in ten of what several ask of a thing in a week; their amounts and chances as bytes, since that
+    is how they are kept by: a page asks for the same weeks each time."""
+    read = ((np.frombuffer(amount), np.frombuffer(chance)) for amount, chance in zip(amounts, chances, strict=True))
+    return _sure([_on_grid(amount, chance, step) for amount, chance in read], step)
 
 
 def _on_grid(amounts: Floats, chances: Floats, step: float) -> Floats:

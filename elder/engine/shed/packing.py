@@ -12,11 +12,11 @@ import itertools
 import math
 from collections.abc import Hashable, Iterable, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import Final
 
 import rectpack
 
+from elder.engine.keeping import kept
 from elder.engine.shed.vessels import Vessel
 
 ROW_APART: Final = math.sqrt(3) / 2  # of rows that stand in each other's gaps, in widths of a pot
@@ -84,7 +84,7 @@ def holds(vessel: Vessel, floor: Floor) -> int:
     return len(packed(vessel, floor))
 
 
-@lru_cache(maxsize=512)
+@kept
 def packed(vessel: Vessel, floor: Floor) -> tuple[Set, ...]:
     """One kind on a whole floor, as many as go, from the left."""
     ways = [_straight(vessel, floor), tuple(one.turned for one in _straight(vessel, floor.turned))]

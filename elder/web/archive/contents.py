@@ -67,6 +67,7 @@ TABLES: Final = (
         "household": "it is read into the household of whoever reads it",
         "came_from": FAR,
         "records_digest": "follows from the readings",
+        "stamp": "tells what is kept of this garden here",
     }, most=1),
     Archived("own_plants", "plants.OwnPlant", left_out={"slug": "“own-” and its number stand for it"}, most=2_000),
     Archived("places", "garden.Place", left_out={"readings_digest": "follows from the readings"}, most=2_000),

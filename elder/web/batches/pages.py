@@ -8,6 +8,7 @@ from datetime import date
 from uuid import UUID, uuid4
 
 import numpy as np
+from django.core.paginator import Page
 from django.forms import Form
 from django.urls import reverse
 
@@ -22,12 +23,13 @@ from elder.engine.record.scoring import count_range
 from elder.engine.round.verdicts import stage_of
 from elder.web.batches.around import around_words
 from elder.web.batches.forms import HarvestForm, MoveForm, NoteForm
-from elder.web.batches.models import Entry
+from elder.web.batches.models import Batch, Entry
 from elder.web.batches.naming import NameForm
 from elder.web.batches.potting import PottingLines, is_to_be_potted, potting_lines
 from elder.web.garden.access import GardenRequest
-from elder.web.garden.models import Place
-from elder.web.read.batches import BatchToday, batch_rows, batch_today
+from elder.web.garden.models import Garden, Place
+from elder.web.read.batch_lists import over_batches, those_over
+from elder.web.read.batches import BatchToday, living
 from elder.web.read.gardens import climate_of, places_of
 from elder.web.read.wants import reckon
 from elder.web.read.ways import condition_of
@@ -58,6 +60,7 @@ class BatchesPage:
 
     living: list[ListedBatch]
     over: list[ListedBatch]
+    leaf: Page[Batch]
 
 
 @dataclass(frozen=True)
@@ -128,21 +131,25 @@ class BatchPage:
 
 def batches_page(request: GardenRequest) -> BatchesPage:
     """The list of a garden's batches."""
-    found = [batch_today(row, request.garden, request.today, want=row.want) for row in batch_rows(request.garden)]
-    rows = [
+    leaf = over_batches(request.garden, request.GET.get("page"))
+    ended = those_over(leaf.object_list, request.garden, request.today)
+    alive = living(request.garden, request.today) if leaf.number == 1 else []
+    return BatchesPage(_listed(alive, request.garden), _listed(ended, request.garden), leaf)
+
+
+def _listed(batches: list[BatchToday], garden: Garden) -> list[ListedBatch]:
+    """Rows of the list, the last cut first."""
+    return [
         ListedBatch(
             batch=item,
             title=title_of(item),
             counts=counts_words(item),
             next=next_words(item),
             scene=_scene(item, COMPACT),
-            url=reverse("batch", args=[request.garden.pk, item.row.pk]),
+            url=reverse("batch", args=[garden.pk, item.row.pk]),
         )
-        for item in sorted(found, key=lambda item: item.state.taken_on, reverse=True)
+        for item in sorted(batches, key=lambda item: item.state.taken_on, reverse=True)
     ]
-    living = [row for row in rows if not row.batch.state.over]
-    over = [row for row in rows if row.batch.state.over]
-    return BatchesPage(living, over)
 
 
 def batch_page(request: GardenRequest, item: BatchToday, forms: Mapping[str, Form]) -> BatchPage:
@@ -151,8 +158,7 @@ def batch_page(request: GardenRequest, item: BatchToday, forms: Mapping[str, For
     want = item.row.want
     whole = None
     if want:
-        siblings = want.batches.select_related("rooting_place", "growing_place").prefetch_related("entries")
-        whole = reckon(want, request.garden, request.today, batches=siblings)
+        whole = reckon(want, request.garden, request.today, batches=want.batches.all())
     history = _history(item)
     return BatchPage(
         batch=item,

@@ -15,8 +15,12 @@ from elder.drawing.scene import Scene
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import lent
+from elder.engine.place.light import PlaceLight
 from elder.engine.place.warmth import Place as EnginePlace
-from elder.engine.plan.windfall import WindfallOption, Worth, cannot_be_struck, what_can_this_become
+from elder.engine.plan.material import Material
+from elder.engine.plan.windfall import Windfall, WindfallOption, cannot_be_struck, what_can_this_become
+from elder.engine.plan.windfall_worth import Worth
 from elder.engine.record.knowing import with_after_roots
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
@@ -31,7 +35,7 @@ from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.handbook import own_here, plant_here
 from elder.web.read.light import light_of
-from elder.web.read.mine import record_of
+from elder.web.read.records import record_of
 from elder.web.say.pieces import HABITS
 from elder.web.say.record import BY_WORDS
 from elder.web.say.refusals import lead_and_rest, refusal_words
@@ -129,12 +133,9 @@ def _answered(request: GardenRequest, form: HandForm) -> WindfallPage:
     plant = record_of(request.garden, request.today).plant_here(handbook()[form.cleaned_data["plant"]])
     rows = {place.pk: place for place in request.garden.places.all()}
     spots = [(str(pk), place_of(place)) for pk, place in rows.items()]
-    found = cannot_be_struck(plant) or what_can_this_become(
-        form.material,
-        _asked_under(request, plant),
-        spots,
-        accepted_risk=request.garden.accepted_risk,
-        lights={str(pk): light_of(place) for pk, place in rows.items()},
+    lights = tuple((str(pk), light_of(place)) for pk, place in rows.items())
+    found = cannot_be_struck(plant) or _becomes(
+        form.material, _asked_under(request, plant), tuple(spots), lights, request.garden.accepted_risk
     )
     if isinstance(found, Refusal):
         return WindfallPage(form, plant, refused=lead_and_rest(refusal_words(found, request.today)))
@@ -148,6 +149,17 @@ def _answered(request: GardenRequest, form: HandForm) -> WindfallPage:
         habit=HABITS.get(plant.slug, ""),
         record=_record_words(request, plant),
     )
+
+
+@lent
+def _becomes(
+    material: Material,
+    setting: Setting,
+    spots: tuple[tuple[str, EnginePlace], ...],
+    lights: tuple[tuple[str, PlaceLight | None], ...],
+    risk: float,
+) -> Windfall | Refusal:
+    return what_can_this_become(material, setting, spots, accepted_risk=risk, lights=dict(lights))
 
 
 def _record_words(request: GardenRequest, plant: Plant) -> str:

@@ -7,7 +7,8 @@ from datetime import date
 from elder.engine.handbook.model import Plant
 from elder.engine.plan.condition import costs
 from elder.engine.plan.light_needs import Suited
-from elder.engine.plan.windfall import WindfallOption, Worth
+from elder.engine.plan.windfall import WindfallOption
+from elder.engine.plan.windfall_worth import Worth
 from elder.web.say.light import fit_words
 from elder.web.say.plants import FAR_HARVEST_DAYS
 from elder.web.say.words import about, month_words, odds, plural

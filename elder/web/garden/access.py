@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager, nullcontext
+from contextlib import contextmanager
 from datetime import date
 from functools import wraps
 from typing import Final, TypeVar
 from urllib.parse import urlsplit
+from uuid import uuid4
 
 from django.contrib.auth.models import AnonymousUser
 from django.contrib.auth.views import redirect_to_login
@@ -80,6 +81,11 @@ def signed_in(view: V) -> V:
 SAFE: Final = frozenset({"GET", "HEAD", "OPTIONS"})
 
 
+def touch(garden_id: int) -> None:
+    """Something of a garden was pressed, or came in: what is told by its stamp is reckoned anew."""
+    Garden.objects.filter(pk=garden_id).update(stamp=uuid4())
+
+
 @contextmanager
 def alone_in(garden_id: int) -> Iterator[None]:
     """Nobody else writes in a garden meanwhile: whatever a verb reads before it writes is still so when it does. SQLite
@@ -102,8 +108,12 @@ def in_garden(verb: str) -> Callable[[V], V]:
         def inside(request: GardenRequest, garden_id: int, *args: object, **kwargs: object) -> HttpResponseBase:
             if sent_by_another(request):
                 return told({"ok": False, "said": "Somebody else is signed in here now."}, status=409)
-            with nullcontext() if request.method in SAFE else alone_in(garden_id):
+            if request.method in SAFE:
                 return entered(request, garden_id, *args, **kwargs)
+            with alone_in(garden_id):
+                answer = entered(request, garden_id, *args, **kwargs)
+                touch(garden_id)
+                return answer
 
         def entered(request: GardenRequest, garden_id: int, *args: object, **kwargs: object) -> HttpResponseBase:
             garden = get_object_or_404(gardens_of(request.user), pk=garden_id)

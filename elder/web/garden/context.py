@@ -11,6 +11,7 @@ from django.http import HttpRequest
 
 from elder.web.garden.access import gardens_of, may
 from elder.web.garden.models import Garden, Person
+from elder.web.ui.bundles import ROOM_SCRIPTS
 from elder.web.ui.rooms import GROUPS, THUMBS
 from elder.web.ui.saved import take_saved
 
@@ -51,6 +52,7 @@ def surroundings(request: HttpRequest) -> dict[str, object]:
         "rooms": GROUPS,
         "in_more": bool(garden) and room not in THUMBS,
         "at_room": room,
+        "room_script": ROOM_SCRIPTS.get(room, ""),
         "today": today,
         "demo": settings.DEMO,
         # A page fetched only to be kept for later does not take what the next page is to say.

@@ -4,20 +4,19 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 
-from elder.engine.batch.forecast import PLAIN, STAYED, Aims, BatchForecast, Moves, forecast
+from elder.engine.batch.forecast import PLAIN, Aims, BatchForecast, forecast
 from elder.engine.batch.history import newest_day, retold
+from elder.engine.batch.settled import Settled
 from elder.engine.batch.stands import Stood
 from elder.engine.batch.state import BatchState
-from elder.engine.batch.state import Entry as EngineEntry
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.plan.condition import Condition
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.want import UNHARDENED
 from elder.engine.plan.wood import next_rest
@@ -29,11 +28,12 @@ from elder.engine.shed.kit import USUAL, AsTreated
 from elder.engine.space.occupancy import Stay
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Place
-from elder.web.read.gardens import climate_of, places_of, stood_at
-from elder.web.read.histories import History, entries_of, living_histories
+from elder.web.read.batch_forecasts import forecast_of, moves_in, settled_of
+from elder.web.read.gardens import assumptions_of, climate_of, stands_at, stood_at
+from elder.web.read.histories import History, all_histories, entries_of, state_of
 from elder.web.read.kit import treated_as
-from elder.web.read.mine import record_of
-from elder.web.read.ways import condition_of, moves_along, way_of
+from elder.web.read.records import record_of
+from elder.web.read.ways import condition_of, way_of
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 
@@ -43,19 +43,48 @@ class BatchToday:
     """A batch as it stands today: its state, and what can come of it."""
 
     row: Batch
+    garden: Garden
     entries: list[Entry]  # with their people and notes; none where only the history was read
     history: History
     state: BatchState
-    forecast: BatchForecast
     plant: Plant
     method: Method
-    climate: Climate
     today: date
     target: date
     window: tuple[date, date] | None
     as_soon_as_safe: bool = False
     aims: Aims = PLAIN
     treated: AsTreated = USUAL
+
+    @cached_property
+    def climate(self) -> Climate:
+        """The garden's."""
+        return climate_of(self.garden)
+
+    @cached_property
+    def forecast(self) -> BatchForecast:
+        """What can come of it. Of one that is over nothing can any more, whatever the garden has learned since: it is
+        reckoned on its own last day by what the handbook says, and then kept."""
+        return self._ahead(_over_setting(self)) if self.state.over else self.evidence
+
+    @property
+    def settled(self) -> Settled:
+        """What came of it, of one that is over."""
+        return settled_of(self.history, self.method.route, standing=self.aims.standing)
+
+    @cached_property
+    def evidence(self) -> BatchForecast:
+        """The same as one of several that share their luck: by all the garden knows, over or not."""
+        return self._ahead(setting_of(self.row, self.garden, self.today))
+
+    def _ahead(self, setting: Setting) -> BatchForecast:
+        return forecast_of(
+            self.history,
+            setting,
+            condition=condition_of(self.row),
+            aims=self.aims,
+            moves=moves_in(self.history.entries, self.garden),
+        )
 
     @property
     def is_hardened(self) -> bool:
@@ -74,7 +103,9 @@ class BatchToday:
 
     @cached_property
     def tasks(self) -> list[Task]:
-        """What is due, soonest first."""
+        """What is due, soonest first; of one that is over nothing."""
+        if self.state.over:
+            return []
         onward = Onward(
             plant_out=self.plant_out,
             harden_days=self.method.harden_days if self.is_hardened else 0,
@@ -159,26 +190,20 @@ def batch_today(
     plant, method = way_of(batch)
     kept = batch.plan.get("window")
     today = max(today, newest_day(history.entries))  # where the day stepped back, a batch's own does not
-    setting = setting_of(batch, garden, today)
     target = want.settled_by if want and want.settled_by else date.fromisoformat(batch.plan["target"])
-    aims = _aims(want, target)
-    state, ahead = _forecast(
-        history, setting, condition=condition_of(batch), aims=aims, moves=_moves(history.entries, garden)
-    )
     return BatchToday(
         row=batch,
+        garden=garden,
         entries=entries,
         history=history,
-        state=state,
-        forecast=ahead,
+        state=state_of(history, method.route),
         plant=plant,
         method=method,
-        climate=setting.climate,
         today=today,
         target=target,
         window=(date.fromisoformat(kept[0]), date.fromisoformat(kept[1])) if kept else None,
         as_soon_as_safe=want is not None and want.by is None,
-        aims=aims,
+        aims=_aims(want, target),
         treated=treated_as(batch, garden, want),
     )
 
@@ -231,25 +256,17 @@ def setting_of(batch: Batch, garden: Garden, today: date) -> Setting:
     return condition_of(batch).under(setting)
 
 
-def _moves(history: tuple[EngineEntry, ...], garden: Garden) -> Moves:
-    """Where those waiting, and those potted, were carried, and when."""
-    if not any(entry.kind == "moved" for entry in history):
-        return STAYED
-    return moves_along(history, {pk: stood_at(place) for pk, place in places_of(garden).items()})
-
-
-@lru_cache(maxsize=1024)
-def _forecast(
-    history: History, setting: Setting, *, condition: Condition, aims: Aims, moves: Moves = STAYED
-) -> tuple[BatchState, BatchForecast]:
-    """A history's state and its forecast."""
-    state = retold(history.entries, setting.method.route)
-    return state, forecast(state, setting, take=condition.lowers(setting.method.plant_take), moves=moves, aims=aims)
+def _over_setting(batch: BatchToday) -> Setting:
+    """What a batch that is over is asked under: the handbook's way, on the last day anything was written of it."""
+    places = stood_at(batch.row.rooting_place), stood_at(batch.row.growing_place)
+    day = newest_day(batch.history.entries)
+    plain = Setting(batch.plant, batch.method, batch.climate, *places, day, assumptions_of(batch.garden))
+    return condition_of(batch.row).under(plain)
 
 
 def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchForecast:
     """The forecast of a batch if those still waiting were carried to another place today."""
-    been = _moves(batch.history.entries, garden)
+    been = moves_in(batch.history.entries, garden)
     moves = replace(been, rooting=(*been.rooting, (batch.today, stood_at(place))))
     setting = setting_of(batch.row, garden, batch.today)
     take = condition_of(batch.row).lowers(setting.method.plant_take)
@@ -262,12 +279,11 @@ def living(garden: Garden, today: date) -> list[BatchToday]:
     if garden.closed_on:
         return []
     rows = Batch.objects.filter(garden=garden, over_on=None).select_related("want")
-    written = living_histories(garden.pk)
-    places, found = places_of(garden), []
+    written = all_histories(garden.pk)
+    found = []
     for row in rows:
         if row.pk not in written:  # taken a moment ago, between the two questions: it is there the next time
             continue
-        # One place row for all its batches: joined to each, they would be made anew two hundred times.
-        row.rooting_place, row.growing_place = places[row.rooting_place_id], places[row.growing_place_id]
+        stands_at(row, garden)
         found.append(batch_today(row, garden, today, want=row.want, history=written[row.pk]))
     return [item for item in found if not item.state.over]

@@ -7,20 +7,23 @@ from datetime import date, timedelta
 
 from elder.engine.mother.demand import CuttingsAsked
 from elder.web.batches.models import Entry
-from elder.web.garden.models import Garden
 from elder.web.read.mothers import costs_the_mother
 from elder.web.read.wants import Reckoning
 from elder.web.stock.models import StockPlant
 
 
-def asks_of_all(garden: Garden, reckonings: Iterable[Reckoning], today: date) -> dict[StockPlant, list[CuttingsAsked]]:
+def asks_of_all(
+    mothers_here: Iterable[StockPlant], reckonings: Iterable[Reckoning], today: date
+) -> dict[StockPlant, list[CuttingsAsked]]:
     """For each mother of a garden, cuttings asked of it and those it gave lately."""
-    mothers = {one.pk: one for one in StockPlant.objects.filter(garden=garden).prefetch_related("looks")}
+    mothers = {one.pk: one for one in sorted(mothers_here, key=lambda one: one.name)}
     asks: dict[StockPlant, list[CuttingsAsked]] = {mother: [] for mother in mothers.values()}
     if not mothers:
         return asks
     since = today - timedelta(days=max(mother.again_days for mother in mothers.values()))
-    taken = Entry.objects.filter(batch__mother__in=mothers, kind=Entry.Kind.TAKEN, on__gte=since, struck_by=None)
+    garden = next(iter(mothers.values())).garden_id
+    taken = Entry.objects.filter(batch__garden=garden, batch__mother__isnull=False, struck_by=None)
+    taken = taken.filter(kind=Entry.Kind.TAKEN, on__gte=since)
     for pk, plant, method, on, count, want in taken.values_list(
         "batch__mother_id", "batch__plant", "batch__method", "on", "count", "batch__want"
     ):

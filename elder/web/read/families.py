@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 from datetime import date
 
-from elder.engine.batch.history import retold
 from elder.engine.handbook.loading import handbook
 from elder.engine.mother.lineage import Family, Member, Took
-from elder.web.batches.models import Batch, Entry
+from elder.web.batches.models import Batch
 from elder.web.formats.plant_file import Ancestor, line_read
 from elder.web.garden.models import Garden
-from elder.web.read.histories import histories_of
+from elder.web.read.gardens import places_of
+from elder.web.read.histories import all_histories, state_of
 from elder.web.stock.models import StockPlant
 
 NAMED = "named:"  # the key of a mother known by name alone
@@ -21,23 +21,23 @@ FAR = "far:"  # of one of another garden, whose line came along
 def family_of(garden: Garden, today: date, *, plant: str = "") -> Family:
     """A garden's families, of one plant or of all. Mothers that are only a name on a batch stand in it by that name."""
     mothers = StockPlant.objects.filter(garden=garden).select_related("place", "heritage").prefetch_related("looks")
-    batches = Batch.objects.filter(garden=garden).select_related("rooting_place", "growing_place")
+    batches = Batch.objects.filter(garden=garden).defer("plan", "condition", "treatment")
     if plant:
         mothers, batches = mothers.filter(plant=plant), batches.filter(plant=plant)
-    histories = histories_of(Entry.objects.filter(batch__in=batches))
+    histories, places = all_histories(garden.pk), places_of(garden)
     takes: list[Took] = []
     named: dict[str, Member] = {}
     for batch in batches:
         if batch.pk not in histories:
             continue
         route = handbook()[batch.plant].method(batch.method).route
-        state = retold(histories[batch.pk].entries, route)
+        state = state_of(histories[batch.pk], route)
         key = str(batch.mother_id) if batch.mother_id else named_key(batch)
         if not batch.mother_id:
             first = named.get(key)
             since = min(state.taken_on, first.since) if first else state.taken_on
             named[key] = Member(key, batch.stock_plant, since)
-        place = batch.growing_place if state.count("potted") else batch.rooting_place
+        place = places[batch.growing_place_id if state.count("potted") else batch.rooting_place_id]
         in_row = route.lifted and not any(lot.grown for lot in state.lots.get("planted", ()))
         out = "lined out" if in_row else "planted out"
         where = out if state.count("planted") else place.name

@@ -15,6 +15,7 @@ from elder.engine.climate.records import DailyRecords
 from elder.engine.place.light import PlaceLight
 from elder.engine.place.solar_gain import SunShare, sun_share
 from elder.engine.place.warmth import Place as EnginePlace
+from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Place
 from elder.web.read.kept_records import readings_kept, records_kept
 from elder.web.read.light import light_of
@@ -101,6 +102,15 @@ def assumptions_of(garden: Garden) -> Assumptions:
         slack_days=garden.slack_days,
         stand_share=garden.stand_share,
     )
+
+
+def stands_at(batch: Batch, garden: Garden) -> None:
+    """Give a batch the garden's own rows of its two places, which would else be made anew for each."""
+    places = places_of(garden)
+    for name in ("rooting_place", "growing_place"):
+        found = places.get(getattr(batch, f"{name}_id"))
+        if found is not None:
+            setattr(batch, name, found)
 
 
 def places_of(garden: Garden) -> Mapping[int, Place]:

@@ -5,13 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
-from functools import lru_cache
+from sys import intern
 from typing import Final
 from uuid import UUID
 
 from django.db.models import QuerySet
 
+from elder.engine.batch.history import retold
+from elder.engine.batch.state import BatchState
 from elder.engine.batch.state import Entry as EngineEntry
+from elder.engine.handbook.routes import Route
+from elder.engine.keeping import STORE, kept_at
 from elder.web.batches.models import Entry
 
 
@@ -62,28 +66,14 @@ class History:
         return self if len(known) == len(self.entries) else History(known, self.last)
 
 
-def living_histories(garden_id: int) -> dict[int, History]:
-    """The histories of a garden's living batches, read again only when something was written since."""
-    newest = Entry.objects.filter(batch__garden=garden_id).order_by("-pk").values_list("key", flat=True).first()
-    return _living_as_of(garden_id, newest)
-
-
-@lru_cache(maxsize=16)
-def _living_as_of(garden_id: int, newest: UUID | None) -> dict[int, History]:
-    """As of the newest entry of the garden, whichever batch it belongs to, by its own key, which no restored backup
-    can give to another. A history only grows, and what is over, or no longer, says so by an entry; a batch whose
-    taking was taken back is asked for no more."""
-    return histories_of(Entry.objects.filter(batch__garden=garden_id, batch__over_on=None))
-
-
 def histories_of(rows: QuerySet[Entry]) -> dict[int, History]:
     """Histories by batch, read as plain columns: whole rows of so many would cost more than all the rest of a page."""
     found: dict[int, list[EngineEntry]] = {}
     last: dict[int, int] = {}
     for batch, pk, kind, on, count, stage, why, strikes, deed, signs, cm, place in rows.values_list(*COLUMNS):
-        entry = EngineEntry(
-            str(pk), kind, on, count, stage, why, str(strikes or ""), deed, tuple(signs.split()), cm, str(place or "")
-        )
+        words = intern(kind), on, count, intern(stage), intern(why)  # a dozen words, told again in every line
+        seen = tuple(map(intern, signs.split()))
+        entry = EngineEntry(str(pk), *words, str(strikes or ""), intern(deed), seen, cm, str(place or ""))
         found.setdefault(batch, []).append(entry)
         last[batch] = max(pk, last.get(batch, 0))
     return {batch: History(tuple(entries), last[batch]) for batch, entries in found.items()}
@@ -98,14 +88,15 @@ class _Read:
     found: dict[int, History]
 
 
-_READ: Final[dict[int, _Read]] = {}
-GARDENS_KEPT: Final = 16
+STATE_BYTES: Final = 3_000  # of a batch's state (measured, rounded)
+ENTRY_BYTES: Final = 260  # of one entry of a history as it is kept (measured, rounded)
 
 
 def all_histories(garden_id: int) -> dict[int, History]:
     """The histories of all a garden's batches, over or not. Only what was written since the last time is read, for a
     history only grows; where the last entry read is not there any more, by its own key, all is read again."""
-    rows, kept = Entry.objects.filter(batch__garden=garden_id), _READ.get(garden_id)
+    rows = Entry.objects.filter(batch__garden=garden_id)
+    kept: _Read | None = STORE.held(("histories of", garden_id))
     since = list(rows.filter(pk__gte=kept.last).order_by("pk").values_list("pk", "key")) if kept else []
     if kept and since[:1] != [(kept.last, kept.key)]:
         kept = None
@@ -118,7 +109,12 @@ def all_histories(garden_id: int) -> dict[int, History]:
         found[batch] = History((*before, *history.entries), history.last)
     last = max((history.last for history in found.values()), default=0)
     key = rows.filter(pk=last).values_list("key", flat=True).first()
-    if len(_READ) >= GARDENS_KEPT and garden_id not in _READ:
-        _READ.pop(next(iter(_READ)), None)
-    _READ[garden_id] = _Read(last, key, found)
+    count = sum(len(history.entries) for history in found.values())
+    STORE.hold(("histories of", garden_id), _Read(last, key, found), ENTRY_BYTES * count)
     return found
+
+
+@kept_at(STATE_BYTES)
+def state_of(history: History, route: Route) -> BatchState:
+    """A history's state; kept, since most batches are over."""
+    return retold(history.entries, route)

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import zlib
-from functools import lru_cache
 
 from elder.engine.climate.records import DailyRecords
+from elder.engine.keeping import kept
 from elder.engine.place.readings import Readings
 from elder.web.formats.daily import from_bytes
 from elder.web.formats.logger import readings_from_bytes
 from elder.web.garden.models import PlaceReadings, Records
 
 
-@lru_cache(maxsize=8)
+@kept
 def records_kept(garden_id: int, digest: str) -> DailyRecords:
     """A garden's records, read once for each time they change; ``digest`` says which."""
     return records_from(Records.objects.get(garden_id=garden_id))
@@ -23,7 +23,7 @@ def records_from(row: Records) -> DailyRecords:
     return from_bytes(zlib.decompress(row.data), row.days).since(row.counted_from)
 
 
-@lru_cache(maxsize=64)
+@kept
 def readings_kept(place_id: int, digest: str) -> Readings:
     """A place's readings, read once for each time they change; ``digest`` says which."""
     return readings_from(PlaceReadings.objects.get(place_id=place_id))

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
-from functools import lru_cache
 
 import numpy as np
 
 from elder.engine.arrays import Floats
 from elder.engine.climate.day_of_year import YEAR_DAYS
 from elder.engine.handbook.loading import handbook
+from elder.engine.keeping import kept, lent
 from elder.engine.plan.wood import MotherHere
 from elder.engine.setting import Setting
 from elder.engine.shed.containers import stuck_in
@@ -21,13 +21,13 @@ from elder.engine.year.multiply import LONGEST_DAYS
 from elder.web.garden.models import Garden
 from elder.web.read.batches import BatchToday, batch_rows, batch_today
 from elder.web.read.gardens import climate_of, place_of
-from elder.web.read.mine import record_of
 from elder.web.read.mothers import Known
+from elder.web.read.records import record_of
 from elder.web.read.space import capacities
 from elder.web.year.models import LineLot, Multiplying
 
-_days_to_plant = lru_cache(maxsize=64)(days_to_plant)
-_shut_days = lru_cache(maxsize=64)(shut_days)
+_days_to_plant = lent(days_to_plant)
+_shut_days = kept(shut_days)
 
 
 @dataclass(frozen=True, eq=False)

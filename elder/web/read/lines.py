@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Final
 
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import lent
 from elder.engine.setting import Setting
 from elder.engine.year.line import Bench, CutGroup, Rooting
 from elder.engine.year.multiply import (
@@ -45,10 +46,10 @@ from elder.web.read.mothers import Known, known, mother_here
 from elder.web.year.models import Multiplying
 
 # A page asked for again, and the round, the season and the calendar beside it, need not walk a line anew.
-_whole = lru_cache(maxsize=128)(from_standing)
-_enough = lru_cache(maxsize=256)(enough)
-_another, _longer = lru_cache(maxsize=64)(one_more_mother), lru_cache(maxsize=64)(a_month_more)
-_instead = lru_cache(maxsize=64)(first_day_enough)
+_whole = lent(from_standing)
+_enough = lent(enough)
+_another, _longer = lent(one_more_mother), lent(a_month_more)
+_instead = lent(first_day_enough)
 MOST_MOTHERS: Final = 40  # more are not gone through to find how many it would take
 
 

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Final
 
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import kept
 from elder.engine.mother.gives_today import Giving
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.round.potting import Potting, ladder, potting_of
@@ -32,16 +33,17 @@ from elder.engine.year.winter import CLUMPS
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, place_of, places_of
 from elder.web.read.kit import kit_of
-from elder.web.read.mine import Told, record_of
 from elder.web.read.mothers import Known, known
+from elder.web.read.records import record_of
+from elder.web.read.told import Told
 from elder.web.season.models import Want
 from elder.web.stock.models import StockLook, StockPlant
 
 LONG_DAYS: Final = 300  # what first crops later than this stands for years
 MOST_POTS: Final = 30  # a pot a year; more nobody looks at
 BED: Final = EnginePlace("air")
-_first_fruit = lru_cache(maxsize=256)(first_fruit)
-_winters_in = lru_cache(maxsize=256)(winters_in)
+_first_fruit = kept(first_fruit)
+_winters_in = kept(winters_in)
 
 
 @dataclass(frozen=True, eq=False)
@@ -205,13 +207,19 @@ def _of_mother(one: Known, climate: Climate, kit: Kit, today: date) -> LongCrop:
 
 def climbed(plant: Plant, method: Method, since: date, today: date, kit: Kit) -> list[tuple[date, Vessel]]:
     """The pots it is taken to have stood in by now where nobody said: its first, and each as it fell due."""
+    return [(on, vessel) for on, vessel in _climb(plant, method, since, kit) if on <= max(today, since)]
+
+
+@kept
+def _climb(plant: Plant, method: Method, since: date, kit: Kit) -> tuple[tuple[date, Vessel], ...]:
+    """Every pot it climbs, whether it is due yet or not: today is no matter for it."""
     potted = [(since, first_pot_of(plant, method, kit))]
     for _ in range(MOST_POTS):
         coming = next((step for step in pot_steps(plant, method, potted, kit) if not step.done), None)
-        if coming is None or coming.on > today:
+        if coming is None:
             break
         potted.append((coming.on, coming.vessel))
-    return potted
+    return tuple(potted)
 
 
 def _raised_by(row: StockPlant, plant: Plant) -> Method:

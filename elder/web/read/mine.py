@@ -5,27 +5,13 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
-from datetime import date, timedelta
-from functools import cached_property, lru_cache
-from typing import Any, cast
-
-import numpy as np
-from django.db.models.fields.json import KeyTextTransform, KeyTransform
+from datetime import date
+from functools import cached_property
 
 from elder.engine.assumptions import Assumptions
-from elder.engine.batch.drying import dried_days
-from elder.engine.batch.forecast import Moves
-from elder.engine.batch.history import newest_day, retold
 from elder.engine.batch.shared_luck import lucks
-from elder.engine.batch.state import BatchState
 from elder.engine.chance.counting import Take
-from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.handbook.routes import Route
-from elder.engine.place.running_units import units_along
-from elder.engine.place.warmth import Place as EnginePlace
-from elder.engine.plan.condition import Condition
-from elder.engine.plan.want import UNHARDENED
 from elder.engine.record.knowing import (
     OwnWay,
     PlanBy,
@@ -36,89 +22,12 @@ from elder.engine.record.knowing import (
     with_own,
     with_own_spread,
 )
-from elder.engine.record.looks import Look, looks_of, tally_of
-from elder.engine.record.scoring import Bias, Outcome, bias_of
-from elder.engine.record.standing import AfterRoots, after_roots_of, for_plant, together
-from elder.web.batches.models import Batch
-from elder.web.garden.models import Garden
-from elder.web.read.gardens import assumptions_of, climate_of, places_of, stood_at
-from elder.web.read.histories import History, all_histories
-from elder.web.read.ways import condition_of, moves_along, way_of
+from elder.engine.record.looks import tallied
+from elder.engine.record.scoring import Bias, bias_of
+from elder.engine.record.standing import AfterRoots, for_plant, together
+from elder.web.read.told import Told
 
-CARRIED_FROM = "carried_from"  # in a batch's plan: the batch of the garden before that it goes on from
-MOST_DAYS = 3 * 366  # a batch is followed so long at the most
 LAST_DUE = 20  # forecasts by which Elder judges whether it is too hopeful (assumed)
-GRACE_DAYS = 7  # past its day on which a plant still counts as ready by it: people are late (assumed)
-SOUND_ENOUGH = 0.9  # what was cut in a worse state says nothing of sound wood (assumed)
-
-
-@dataclass(frozen=True, eq=False)
-class Told:
-    """One batch and what it told: its looks in warmth, how many of its rooted came to stand, and where it stands."""
-
-    row: Batch
-    history: History
-    plant: Plant
-    method: Method
-    state: BatchState
-    looks: tuple[Look, ...]
-    after: AfterRoots
-    condition: Condition
-    target: date
-    kept: Mapping[str, Any] | None  # what was forecast when it was cut
-
-    @property
-    def way(self) -> tuple[str, str]:
-        """Its plant and its way, by their slugs."""
-        return self.row.plant, self.row.method
-
-    @property
-    def teaches(self) -> bool:
-        """Whether it says anything of sound cuttings of its way."""
-        return self.condition.share >= SOUND_ENOUGH
-
-    @property
-    def due_on(self) -> date:
-        """The day on which its forecast can be judged: people may be a week late in planting out."""
-        return self.target + timedelta(days=GRACE_DAYS)
-
-    def came_by(self, day: date) -> int:
-        """How many had come to stand by a day: put out, given away as plants, or hardening; where they stay in their
-        pots, those that live."""
-        state = _state_on(self.history, day, self.method.route)
-        out = (
-            state.count("hardening") + state.count("planted") + sum(lot.count for lot in state.given_seen if lot.grown)
-        )
-        return out + (state.count("potted") if self.stays_potted else 0)
-
-    @property
-    def stays_potted(self) -> bool:
-        """Whether its plants were to stand in their pots."""
-        return self.row.want is not None and self.row.want.purpose in UNHARDENED
-
-    @cached_property
-    def outcome(self) -> Outcome | None:
-        """What was forecast beside what came; nothing of a batch without a plan of its own."""
-        return self._outcome("counts")
-
-    @cached_property
-    def by_handbook(self) -> Outcome | None:
-        """The same had the handbook alone been asked."""
-        return self._outcome("handbook")
-
-    def _outcome(self, which: str) -> Outcome | None:
-        if not self.kept or which not in self.kept:
-            return None
-        wanted, came = int(self.row.wanted or 1), self.came_by(self.due_on)  # type: ignore[attr-defined]  # annotated
-        counts = np.array(self.kept[which])
-        corrected = float(self.kept.get("corrected", 1.0)) if which == "counts" else 1.0
-        return Outcome(counts, min(wanted, len(counts) - 1), min(came, len(counts) - 1), corrected)
-
-    @property
-    def mother(self) -> tuple[object, ...]:
-        """By what its mother is told from others; one without a name shares her luck with nobody."""
-        known = self.row.mother_id or self.row.stock_plant.strip().lower() or f"batch {self.row.pk}"
-        return (*self.way, known, self.condition.reasons)
 
 
 @dataclass(frozen=True, eq=False)
@@ -180,29 +89,68 @@ class GardenRecord:
         self, plant: Plant, method: Method, *, by: PlanBy = "both", but: Callable[[Told], bool] | None = None
     ) -> OwnWay | None:
         """What its own batches say of a way, ``None`` where there are none; ``but``: of which it is not asked."""
+        if but is not None:
+            return self._own(plant, method, by, but)
+        asked = plant.slug, plant.cardinals, method, by
+        if asked not in self._owned:
+            self._owned[asked] = self._own(plant, method, by, None)
+        return self._owned[asked]
+
+    @cached_property
+    def _owned(self) -> dict[tuple[object, ...], OwnWay | None]:
+        """What was asked already of ways."""
+        return {}
+
+    def _own(self, plant: Plant, method: Method, by: PlanBy, but: Callable[[Told], bool] | None) -> OwnWay | None:
         batches = [one for one in self.taught_by_way.get((plant.slug, method.slug), ()) if but is None or not but(one)]
         if not batches:
             return None
         prior = prior_of(method, plant.cardinals, self.assumed.speed_sd, by)
         lucks = [self.luck[one.row.pk] for one in batches]
-        return own_way(prior, [one.looks for one in batches], lucks, tally_of([one.state for one in batches]))
+        return own_way(prior, [one.looks for one in batches], lucks, tallied(one.tally for one in batches))
 
-    def after_roots(self, slug: str, *, but: int | None = None) -> Take:
+    @cached_property
+    def _stood(self) -> Mapping[str, AfterRoots]:
+        """Of each plant, what its batches have shown of how many come to stand."""
+        found: dict[str, AfterRoots] = defaultdict(AfterRoots)
+        for one in (*self.before, *self.told):
+            found[one.row.plant] += one.after
+        return dict(found)
+
+    def after_roots(self, slug: str) -> Take:
         """Of a plant's rooted, the share that comes to stand, as this garden's batches have shown it."""
-        parts = [(one.row.plant == slug, one.after) for one in (*self.before, *self.told) if one.row.pk != but]
-        own, others = (together(after for here, after in parts if here is mine) for mine in (True, False))
-        general = AfterRoots() if self.plan_by == "handbook" else others
         prior = Take(self.assumed.stand_share, self.assumed.stand_weight)
-        return for_plant(AfterRoots() if self.plan_by == "handbook" else own, general, prior)
+        if self.plan_by == "handbook":
+            return for_plant(AfterRoots(), AfterRoots(), prior)
+        others = together(after for other, after in self._stood.items() if other != slug)
+        return for_plant(self._stood.get(slug, AfterRoots()), others, prior)
 
     def planned_with(self, plant: Plant, method: Method, *, luck: int | None = None) -> OwnWay | None:
         """What of one's own a way is planned with; nothing where the handbook is planned by, or where too few have
         told. ``luck``: a luck whose batches are left out, since they are forecast from their own looks."""
         if self.plan_by == "handbook":
             return None
-        but = None if luck is None else (lambda one: self.luck[one.row.pk] == luck)
-        own = self.own(plant, method, by=self.plan_by, but=but)
-        return own if own and own.tells else None
+        asked = plant.slug, plant.cardinals, method, luck if luck in self._lucks_of((plant.slug, method.slug)) else None
+        if asked not in self._planned:
+            but = None if asked[-1] is None else (lambda one: self.luck[one.row.pk] == luck)
+            own = self.own(plant, method, by=self.plan_by, but=but)
+            self._planned[asked] = own if own and own.tells else None
+        return self._planned[asked]
+
+    @cached_property
+    def _planned(self) -> dict[tuple[object, ...], OwnWay | None]:
+        """What was asked already of ways to plan with."""
+        return {}
+
+    def _lucks_of(self, way: tuple[str, str]) -> frozenset[int]:
+        """The lucks that have a say in a way."""
+        if way not in self._lucks:
+            self._lucks[way] = frozenset(self.luck[one.row.pk] for one in self.taught_by_way.get(way, ()))
+        return self._lucks[way]
+
+    @cached_property
+    def _lucks(self) -> dict[tuple[str, str], frozenset[int]]:
+        return {}
 
     def way_here(self, plant: Plant, method: Method, *, luck: int | None = None) -> Method:
         """A way as this garden plans with it."""
@@ -230,70 +178,3 @@ def _by_way(told: Iterable[Told]) -> Mapping[tuple[str, str], tuple[Told, ...]]:
         if one.teaches:
             found[one.way].append(one)
     return {way: tuple(batches) for way, batches in found.items()}
-
-
-@lru_cache(maxsize=4096)
-def _state_on(history: History, day: date, route: Route) -> BatchState:
-    """A batch as it stood at the end of a day."""
-    return retold(history.until(day).entries, route)
-
-
-def record_of(garden: Garden, today: date) -> GardenRecord:
-    """A garden's record up to a day, made once a request."""
-    kept = vars(garden).setdefault("_records_by_day", {})
-    if today not in kept:
-        kept[today] = _record_of(garden, today)
-    return cast("GardenRecord", kept[today])
-
-
-def _record_of(garden: Garden, today: date) -> GardenRecord:
-    climate = climate_of(garden)
-    places = {pk: stood_at(place) for pk, place in places_of(garden).items()}
-    histories = {pk: history.until(today) for pk, history in all_histories(garden.pk).items()}
-    rows = Batch.objects.filter(garden=garden).select_related("want").defer("plan")
-    rows = rows.annotate(
-        ready_by=KeyTextTransform("target", "plan"),
-        wanted=KeyTransform("wanted", "plan"),
-        forecast=KeyTransform("forecast", "plan"),
-        carried_from=KeyTransform(CARRIED_FROM, "plan"),
-    )
-    told = [
-        _told(row, histories[row.pk], climate, places, today)
-        for row in rows
-        if row.pk in histories and histories[row.pk].is_begun
-    ]
-    before = _before(garden, today, {getattr(one.row, "carried_from", None) for one in told})
-    return GardenRecord(tuple(told), assumptions_of(garden), cast("PlanBy", garden.plan_by), today, before)
-
-
-def _before(garden: Garden, today: date, carried: set[int | None]) -> tuple[Told, ...]:
-    """What was told in the garden these people moved from; what they carried here goes on here, and counts once."""
-    former = garden.came_from if garden.came_from_id else None
-    known = record_of(former, today) if former and former.closed_on else None
-    return tuple(one for one in (*known.before, *known.told) if one.row.pk not in carried) if known else ()
-
-
-def _told(row: Batch, history: History, climate: Climate, places: Mapping[int, EnginePlace], today: date) -> Told:
-    plant, method = way_of(row)
-    condition = condition_of(row)
-    began = places[row.rooting_place_id]
-    state, looks = _looked(history, (plant, method), climate, began, moves_along(history.entries, places))
-    paced = tuple(look._replace(units=look.units / condition.days) for look in looks)
-    target = date.fromisoformat(row.ready_by)  # type: ignore[attr-defined]  # annotated
-    after = after_roots_of(state, target, today)
-    kept = row.forecast  # type: ignore[attr-defined]  # annotated
-    return Told(row, history, plant, method, state, paced, after, condition, target, kept)
-
-
-@lru_cache(maxsize=4096)
-def _looked(
-    history: History, way: tuple[Plant, Method], climate: Climate, began: EnginePlace, moves: Moves
-) -> tuple[BatchState, tuple[Look, ...]]:
-    """A batch's state and its looks, in units of the warmth where it stood; kept, since most batches are over."""
-    plant, method = way
-    state = retold(history.entries, method.route)
-    newest = newest_day(history.entries)
-    days = min((newest - state.taken_on).days + 1, MOST_DAYS)
-    gained = units_along(began, moves.rooting, climate, plant.cardinals, state.taken_on, days)
-    gained[: dried_days(state, method, newest)] = 0.0
-    return state, looks_of(state, np.cumsum(gained))

@@ -10,12 +10,15 @@ from typing import cast
 
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Plant
+from elder.engine.keeping import kept
 from elder.engine.mother.gives_today import Giving, Growth, Health, Mother, MotherSeen, giving, wood_opens
 from elder.engine.plan.wood import MotherHere
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
-from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.gardens import climate_of, place_of, places_of
 from elder.web.stock.models import StockLook, StockPlant
+
+_wood_opens = kept(wood_opens)
 
 
 @dataclass(frozen=True, eq=False)
@@ -43,21 +46,32 @@ class Known:
 
 
 def known(garden: Garden, today: date, *, only: int | None = None) -> list[Known]:
-    """The mothers, those that give most first, the ended last."""
+    """The mothers, those that give most first, the ended last; made once a request."""
+    if only is not None:
+        return _known(garden, today, only)
+    kept = vars(garden).setdefault("_mothers_by_day", {})
+    if today not in kept:
+        kept[today] = _known(garden, today, None)
+    return cast("list[Known]", kept[today])
+
+
+def _known(garden: Garden, today: date, only: int | None) -> list[Known]:
     rows = (
         StockPlant.objects.filter(garden=garden)
-        .select_related("place", "raised_from")
+        .select_related("raised_from")
+        .defer("raised_from__plan")
         .prefetch_related("looks", "pots")
     )
     if only is not None:
         rows = rows.filter(pk=only)
     takes, climate = takes_by_mother(garden), climate_of(garden)
-    found = []
+    found, places = [], places_of(garden)
     for row in rows:
+        row.place = places[row.place_id] if row.place_id else None
         plant, looks = handbook()[row.plant], list(row.looks.all())
         seen, taken = seen_of(looks), takes.get(row.pk, [])
         gives = giving(Mother(row.gives, row.again_days, plant.pups, row.ended_on), seen, taken, today)
-        opens = wood_opens(plant, climate, today, mother_here(row, looks))
+        opens = _wood_opens(plant, climate, today, mother_here(row, looks))
         found.append(Known(row, plant, looks, seen, gives, opens, sorted(taken), today))
     return sorted(found, key=lambda one: (bool(one.row.ended_on), -one.now, one.row.name))
 

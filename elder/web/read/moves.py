@@ -6,11 +6,12 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, timedelta
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Final
 
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import kept
 from elder.engine.shed.containers import final_pot
 from elder.engine.shed.packing import Floor, holds
 from elder.engine.shed.vessels import Vessel
@@ -27,8 +28,8 @@ from elder.web.read.wants import Reckoning, reckon
 from elder.web.read.winter_stands import BeforeWinter, of_batches, of_mothers
 from elder.web.season.models import Want
 
-_answer = lru_cache(maxsize=512)(move_answer)
-_load = lru_cache(maxsize=32)(load_plan)
+_answer = kept(move_answer)
+_load = kept(load_plan)
 HEDGE_TO_THE_METRE: Final = 3  # plants (common practice)
 CRATE_CM: Final = (60.0, 40.0, 22.0)  # of a crate for small pots (assumed)
 SMALL_CM: Final = 16.0  # pots no wider than this go in crates (assumed)

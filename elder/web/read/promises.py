@@ -20,9 +20,11 @@ from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.passing.models import Handing, Promise
 from elder.web.read.batches import BatchToday, batch_today
+from elder.web.read.gardens import stands_at
 from elder.web.read.mothers import Known, known
-from elder.web.read.want_rows import BATCH_PARTS, WITH_BATCHES, batches_of
-from elder.web.read.wants import Reckoning, chance_word, reckon, served_before
+from elder.web.read.shortfall import chance_word
+from elder.web.read.want_rows import WITH_BATCHES, batches_of, served_before
+from elder.web.read.wants import Reckoning, reckon
 from elder.web.season.models import Want
 
 STANDING: Final = {
@@ -196,9 +198,11 @@ def could_reserve(found: PromiseToday, garden: Garden) -> tuple[list[tuple[Batch
         return [], set()
     taken = {batch.row.pk for batch in reckoning.batches}
     rows = Batch.objects.filter(garden=garden, plant=want.plant, over_on=None).exclude(pk__in=taken)
-    same = [row for row in rows.select_related("want", "mother").prefetch_related(*BATCH_PARTS) if _is_same(row, want)]
+    rows = rows.select_related("want", "mother").prefetch_related("also_for")
+    same = [row for row in rows if _is_same(row, want)]
     spares = []
     for row in same:
+        stands_at(row, garden)
         batch = batch_today(row, garden, found.today, want=row.want)
         counts = left_after(batch.forecast.ready_on(max(found.by, found.today)), served_before(row, want))
         spares.append((batch, Spare(row.pk, counts)))

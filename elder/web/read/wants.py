@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from datetime import date
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 from elder.engine.arrays import Floats
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.remedies import TopUp
+from elder.engine.batch.settled import Settled
 from elder.engine.batch.shared_luck import ready_together
 from elder.engine.chance.counting import chance_of, left_after
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import kept, lent
 from elder.engine.plan.lots import as_many_as
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
 from elder.engine.plan.search import plan_want
@@ -29,23 +31,22 @@ from elder.engine.space.occupancy import Stay, stays_of
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.read.batches import BatchToday, batch_today
-from elder.web.read.gardens import climate_of, place_of
+from elder.web.read.gardens import stands_at
+from elder.web.read.histories import all_histories
 from elder.web.read.kit import kit_of
-from elder.web.read.light import is_shaded
-from elder.web.read.mine import record_of
-from elder.web.read.shortfall import least_more
-from elder.web.read.want_rows import batches_of, want_rows
+from elder.web.read.records import record_of
+from elder.web.read.shortfall import chance_word, least_more
+from elder.web.read.want_rows import Serving, batches_of, served_before, want_rows
+from elder.web.read.want_settings import want_setting
 from elder.web.read.what_if import AS_IT_IS, WhatIf, want_of
 from elder.web.season.models import Want
 
 # Answers are pure functions of what they are asked with, so a page asked for again need not reckon again.
-_plan_want = lru_cache(maxsize=256)(plan_want)
-_as_many_as = lru_cache(maxsize=64)(as_many_as)
-_windows = lru_cache(maxsize=256)(planting_windows)
+_plan_want = lent(plan_want)
+_as_many_as = lent(as_many_as)
+_windows = kept(planting_windows)
 
 SEEN_DAYS = 3 * 366  # how far ahead windows are looked for: the longest zoom
-AS_ASKED = 0.025  # nearer than this to what was asked nobody could tell, and in words both are the same (assumed)
-TIGHT = 0.15  # this far below what was asked for a want is tight; further, short (assumed)
 
 
 @dataclass(frozen=True, eq=False)
@@ -187,14 +188,32 @@ class Reckoning:
         by their keys, another forecast."""
         others = instead or {}
         found: list[Floats] = []
-        shared: dict[int, list[BatchForecast]] = {}
-        for batch, taken in zip(self.batches, self._before, strict=True):
-            ahead = others.get(batch.row.pk, batch.forecast)
+        shared: dict[int, list[BatchForecast | Settled]] = {}
+        for batch, taken, ahead, luck in zip(self.batches, self._before, self.forecasts, self.lucky, strict=True):
+            told = others.get(batch.row.pk, ahead)
             if taken:  # what others leave of it is nobody's luck but its own
-                found.append(left_after(ahead.ready_on(day), taken))
+                found.append(left_after(told.ready_on(day), taken))
             else:
-                shared.setdefault(self.lucks.get(batch.row.pk, -batch.row.pk), []).append(ahead)
+                shared.setdefault(luck, []).append(told)
         return [*found, *(ready_together(group, day) for group in shared.values())]
+
+    @cached_property
+    def lucky(self) -> tuple[int, ...]:
+        """Of each batch, the number of the luck it shares. What is over shares nothing with what is over: it is known
+        what came of it."""
+        numbers = [self.lucks.get(batch.row.pk, -batch.row.pk) for batch in self.batches]
+        living = {luck for luck, batch in zip(numbers, self.batches, strict=True) if not batch.state.over}
+        return tuple(
+            luck if luck in living else -batch.row.pk for luck, batch in zip(numbers, self.batches, strict=True)
+        )
+
+    @cached_property
+    def forecasts(self) -> tuple[BatchForecast | Settled, ...]:
+        """Of each batch what can come of it; of one that is over what came, or what it tells of others of its luck."""
+        return tuple(
+            batch.evidence if self.lucky.count(luck) > 1 else batch.settled if batch.state.over else batch.forecast
+            for luck, batch in zip(self.lucky, self.batches, strict=True)
+        )
 
     @property
     def _before(self) -> list[int]:
@@ -231,28 +250,8 @@ class Reckoning:
         target = self.target
         if self.standing_word not in ("tight", "short") or target is None or target <= self.today:
             return None
-        served = tuple((batch.forecast, taken) for batch, taken in zip(self.batches, self._before, strict=True))
+        served = tuple(zip(self.forecasts, self._before, strict=True))
         return least_more(self.want, self.setting, served, target, self.needed)
-
-
-def chance_word(chance: float, asked: float) -> str:
-    """How a chance stands beside the one asked for: on-course, tight or short."""
-    gap = asked - chance
-    return "on-course" if gap <= AS_ASKED else "tight" if gap <= TIGHT else "short"
-
-
-def want_setting(row: Want, garden: Garden, today: date) -> Setting:
-    """What a want is asked under: its places as they were described, since plans look ahead."""
-    plant, record = handbook()[row.plant], record_of(garden, today)
-    method = plant.method(row.method)
-    places = place_of(row.rooting_place), place_of(row.growing_place)
-    assumptions = record.assumed_for(plant, method)
-    if row.carry_nights is not None:
-        assumptions = replace(assumptions, carry_nights=max(row.carry_nights, garden.carry_nights))
-    shaded = is_shaded(row.rooting_place, garden)
-    method = record.way_here(plant, method)
-    method = method.handed_rooted if row.handed_as == Want.HandedAs.ROOTED else method
-    return Setting(plant, method, climate_of(garden), *places, today, assumptions, shaded)
 
 
 def reckon(
@@ -264,15 +263,21 @@ def reckon(
     chosen: date | None = None,
     what_if: WhatIf = AS_IT_IS,
 ) -> Reckoning:
-    """Reckon one want. ``batches`` come with their entries fetched."""
+    """Reckon one want. ``batches`` may come with all the garden's histories, where they are read already."""
     serving, record = list(batches), record_of(garden, today)
+    histories = batches.histories if isinstance(batches, Serving) else all_histories(garden.pk)
+    for batch in serving:
+        stands_at(batch, garden)
     plant = handbook()[row.plant]
     return Reckoning(
         row=row,
         want=want_of(row, garden, today, what_if),
         setting=want_setting(row, garden, today).grown,
         chosen_day=chosen or row.cut_on,
-        batches=[batch_today(batch, garden, today, want=batch.want or row) for batch in serving],
+        batches=[
+            batch_today(batch, garden, today, want=batch.want or row, history=histories.get(batch.pk))
+            for batch in serving
+        ],
         served_before=[served_before(batch, row) for batch in serving],
         kit=kit_of(garden),
         lucks=record.luck,
@@ -281,16 +286,7 @@ def reckon(
     )
 
 
-def served_before(batch: Batch, row: Want) -> int:
-    """Plants of a batch that go to wants served before this one: its own first, then the others as made."""
-    if batch.want_id == row.pk or batch.pk is None:
-        return 0
-    earlier = [want.claims for want in batch.also_for.all() if row.pk is None or want.pk < row.pk]
-    own = batch.want.claims if batch.want else 0
-    return own + sum(earlier)
-
-
 def reckon_all(garden: Garden, today: date, what_if: WhatIf = AS_IT_IS) -> list[Reckoning]:
     """Every open want of a garden, in the same few queries whatever their number."""
-    rows = want_rows(garden).filter(closed_on=None)
-    return [reckon(row, garden, today, batches=batches_of(row), what_if=what_if) for row in rows]
+    rows, histories = want_rows(garden).filter(closed_on=None), all_histories(garden.pk)
+    return [reckon(row, garden, today, batches=Serving(batches_of(row), histories), what_if=what_if) for row in rows]

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Final
 
 from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import kept
 from elder.engine.plan.light_needs import Suited, fit_on, need_of
 from elder.engine.shed.containers import final_pot
 from elder.engine.shed.packing import holds
@@ -35,7 +36,7 @@ from elder.web.read.winter_stands import HALF_YEAR, BeforeWinter, of_batches, of
 from elder.web.year.models import Wintered
 
 SURE: Final = 0.9
-_answer = lru_cache(maxsize=512)(winter_answer)
+_answer, _how_many, _keep_at = kept(winter_answer), kept(how_many), kept(keep_at)
 
 
 @dataclass(frozen=True, eq=False)
@@ -105,15 +106,19 @@ class WinterList:
         return [line for line in self.lines if line.is_work]
 
 
-def winter_list(garden: Garden, today: date, every: list[Known] | None = None) -> WinterList:
+def winter_list(
+    garden: Garden, today: date, every: list[Known] | None = None, *, until: date | None = None
+) -> WinterList:
     """The list of the coming winter, or of the one that has begun. ``every``: the garden's mothers, where they are
-    known already."""
+    known already. ``until``: only what falls due by a day, for what comes later takes no room from it."""
     climate = climate_of(garden)
     summer = winter_of(climate, today)
     rows = list(Wintered.objects.filter(garden=garden, winter=summer.year))
     stands = [*of_mothers(garden, known(garden, today) if every is None else every), *of_batches(garden, today, summer)]
-    answered = [(one, _asked(one, garden, climate, summer)) for one in stands]
-    ordered = sorted(answered, key=lambda pair: (_due(pair[1]), -pair[0].kg, pair[0].name))
+    asking = _Asking(garden, climate, summer)
+    answered = [(one, asking.answer(one)) for one in stands]
+    soon = [pair for pair in answered if until is None or _due(pair[1]) <= until]
+    ordered = sorted(soon, key=lambda pair: (_due(pair[1]), -pair[0].kg, pair[0].name))
     room: dict[object, float] = {}
     lines = [_line(one, answer, climate, room, rows) for one, answer in ordered]
     return WinterList(summer, today, lines, len(rows))
@@ -123,7 +128,7 @@ def one_more(garden: Garden, today: date, plant: Plant, *, in_pot: bool) -> Wint
     """What would become of a plant that is on no list."""
     climate = climate_of(garden)
     asked = BeforeWinter(plant.name, plant, "", 1, in_pot, None, pot_kg(plant, garden))
-    answer = _asked(asked, garden, climate, winter_of(climate, today))
+    answer = _Asking(garden, climate, winter_of(climate, today)).answer(asked)
     return _line(asked, answer, climate, {}, [])
 
 
@@ -155,10 +160,28 @@ def _room(plant: Plant, way: Method | None, place: Place, garden: Garden) -> int
     return int(found) if found else None
 
 
-def _asked(one: BeforeWinter, garden: Garden, climate: Climate, summer: date) -> WinterAnswer:
-    shelters = shelters_for(one.plant, garden, climate, summer)
-    others = tuple(shelter for shelter in shelters if one.place is None or shelter.key != one.place.pk)
-    return _answer(one.outside, others, climate, after=summer, accepted_risk=garden.accepted_risk)
+class _Asking:
+    """The winter's question, asked once of all that stand alike: their plant, their place, in pots or in the ground."""
+
+    def __init__(self, garden: Garden, climate: Climate, summer: date) -> None:
+        self.garden, self.climate, self.summer = garden, climate, summer
+        self._shelters: dict[Plant, tuple[Shelter, ...]] = {}
+        self._answers: dict[tuple[object, ...], WinterAnswer] = {}
+
+    def answer(self, one: BeforeWinter) -> WinterAnswer:
+        """What becomes of it."""
+        alike = one.plant, one.in_pot, one.place and one.place.pk, one.mother
+        if alike not in self._answers:
+            self._answers[alike] = self._ask(one)
+        return self._answers[alike]
+
+    def _ask(self, one: BeforeWinter) -> WinterAnswer:
+        if one.plant not in self._shelters:
+            self._shelters[one.plant] = shelters_for(one.plant, self.garden, self.climate, self.summer)
+        shelters = self._shelters[one.plant]
+        others = tuple(shelter for shelter in shelters if one.place is None or shelter.key != one.place.pk)
+        risk = self.garden.accepted_risk
+        return _answer(one.outside, others, self.climate, after=self.summer, accepted_risk=risk)
 
 
 def _line(
@@ -169,10 +192,10 @@ def _line(
     tops = next((row for row in done if row.way == Wintered.DoneBy.TOPS), None)
     moves = answer.way in (WinterWay.POT_IN, WinterWay.DUG)
     shelter, crowded = _placed(answer.shelters, one.count if moves else 1, room) if moves or answer.tops else (None, 0)
-    keep = keep_at(one.plant, shelter, climate) if shelter else None
+    keep = _keep_at(one.plant, shelter, climate) if shelter else None
     spring = next((way for way in one.plant.ways if not way.direct), None)
     wanted = row.wanted if row else one.count
-    many = how_many(one.plant, spring, wanted, keep, SURE, tops=answer.tops) if keep else None
+    many = _how_many(one.plant, spring, wanted, keep, SURE, tops=answer.tops) if keep else None
     return WinterLine(one, answer, shelter, crowded, keep, many, row, tops)
 
 
@@ -213,5 +236,5 @@ def with_wanted(line: WinterLine, wanted: int) -> WinterLine:
     if line.keep is None:
         return line
     spring = next((way for way in line.standing.plant.ways if not way.direct), None)
-    many = how_many(line.standing.plant, spring, wanted, line.keep, SURE, tops=line.answer.tops)
+    many = _how_many(line.standing.plant, spring, wanted, line.keep, SURE, tops=line.answer.tops)
     return replace(line, many=many)

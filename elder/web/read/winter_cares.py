@@ -12,7 +12,7 @@ from elder.engine.handbook.model import Plant
 from elder.engine.place.weather import DayAhead
 from elder.engine.year.winter import APART_WEEKS, CHECK_DAYS, MILD_C
 from elder.web.garden.models import Garden
-from elder.web.read.mine import record_of
+from elder.web.read.records import record_of
 from elder.web.year.models import Wintered
 
 

@@ -17,8 +17,9 @@ from elder.engine.year.winter import Outside
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import place_of, places_of
 from elder.web.read.kit import kit_of
-from elder.web.read.mine import Told, record_of
 from elder.web.read.mothers import Known
+from elder.web.read.records import record_of
+from elder.web.read.told import Told
 from elder.web.year.models import Wintered
 
 HALF_YEAR: Final = timedelta(days=182)

@@ -48,7 +48,7 @@ def year_tasks(garden: Garden, today: date, *, ahead: int = 21, every: list[Know
     if garden.closed_on:  # it was left
         return []
     every = every if every is not None else known(garden, today)
-    found = [*_lots(garden, today, every), *_winter(garden, today, every)]
+    found = [*_lots(garden, today, every), *_winter(garden, today, every, ahead)]
     found += [
         *_cares(garden, today),
         *_pots(garden, today, every),
@@ -74,8 +74,9 @@ def _lots(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]
         )
 
 
-def _winter(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]:
-    for line in winter_list(garden, today, every).work:
+def _winter(garden: Garden, today: date, every: list[Known], ahead: int) -> Iterator[YearTask]:
+    until = add_days(today, ahead) + BEFORE_FROST
+    for line in winter_list(garden, today, every, until=until).work:
         if line.is_done or line.due is None:
             continue
         standing = line.standing

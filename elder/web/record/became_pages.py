@@ -12,10 +12,11 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.shed.uses import is_kept, uses_at_potting, uses_at_sticking, with_parts
 from elder.web.garden.models import Garden
 from elder.web.read.kit import kit_of, treated_as
-from elder.web.read.mine import GardenRecord, Told
+from elder.web.read.mine import GardenRecord
 from elder.web.read.promises import handings_of
 from elder.web.read.shed import supplies_of
 from elder.web.read.stock import is_staked
+from elder.web.read.told import Told
 from elder.web.record.figures import Figures, coming, figures
 from elder.web.record.models import PlantPrice
 from elder.web.say.plants import plant_words

@@ -13,7 +13,8 @@ from django.views.decorators.http import require_GET
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.models import Garden
 from elder.web.read.gardens import places_of
-from elder.web.read.mine import GardenRecord, record_of
+from elder.web.read.mine import GardenRecord
+from elder.web.read.records import record_of
 from elder.web.record.became_pages import became_page
 from elder.web.record.figures import figures
 from elder.web.record.loss_pages import losses_of

@@ -10,7 +10,7 @@ from typing import Final
 from elder.engine.record.looks import tally_of
 from elder.engine.record.standing import AFTER_ROOTS
 from elder.web.batches.models import Entry
-from elder.web.read.mine import Told
+from elder.web.read.told import Told
 
 UNSAID: Final = "gift"  # what was given before anybody could say how
 

@@ -10,7 +10,8 @@ from typing import Final
 from elder.engine.record.knowing import ENOUGH
 from elder.web.garden.models import Garden
 from elder.web.read.gardens import places_of
-from elder.web.read.mine import GardenRecord, Told
+from elder.web.read.mine import GardenRecord
+from elder.web.read.told import Told
 from elder.web.record.became_pages import WHY_WORDS
 from elder.web.say.routes import stage_words
 from elder.web.say.words import plural

@@ -14,12 +14,13 @@ from elder.engine.chance.rooting_time import units_to_stage
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import response, units_per_day
-from elder.engine.record.knowing import ENOUGH, OwnWay, prior_of
-from elder.engine.record.learning import learn
+from elder.engine.record.knowing import ENOUGH, OwnWay, learned_of, prior_of
+from elder.engine.record.learning import Learned, Prior
 from elder.engine.record.looks import tally_of
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, place_of, places_of
-from elder.web.read.mine import GardenRecord, Told
+from elder.web.read.mine import GardenRecord
+from elder.web.read.told import Told
 from elder.web.say.plants import way_words
 from elder.web.say.record import days_words_of, left_words, take_words, tally_words, tenths
 from elder.web.say.words import MONTHS, in_ten, plural
@@ -154,8 +155,8 @@ def _special(
     mine = {one.row.pk for one in group}
     rest = [one for one in told if one.row.pk not in mine]
     prior = prior_of(method, plant.cardinals, record.assumed.speed_sd)
-    general = learn(prior, [one.looks for one in rest], together=[record.luck[one.row.pk] for one in rest])
-    found = learn(general.as_prior(), [one.looks for one in group], together=[record.luck[one.row.pk] for one in group])
+    general = _learned(prior, rest, record)
+    found = _learned(general.as_prior(), group, record)
     tally = tally_of([one.state for one in group])
     few = tally.settled < ENOUGH
     low, high = found.take_interval
@@ -164,6 +165,10 @@ def _special(
     said = tally_words(tally) if few else f"{tally_words(tally)}: {tenths(found.mean_take.mean)}"
     bar = ShareBar(found.mean_take.mean, low, high, general.mean_take.mean, few)
     return tally.settled, SpecialLine(name, tally_words(tally), said, days, share_scene(bar, f"{name}: {said}."))
+
+
+def _learned(prior: Prior, told: list[Told], record: GardenRecord) -> Learned:
+    return learned_of(prior, [one.looks for one in told], [record.luck[one.row.pk] for one in told])
 
 
 def _pace_words(pace: float) -> str:

@@ -8,7 +8,8 @@ from datetime import date
 from elder.drawing.record import RangeCame, StatedStep, ranges_scene, reliability_scene
 from elder.drawing.scene import Scene
 from elder.engine.record.scoring import BIAS_FORECASTS, Outcome, Scores, kept, pit_shares, reliability, scores
-from elder.web.read.mine import GardenRecord, Told
+from elder.web.read.mine import GardenRecord
+from elder.web.read.told import Told
 from elder.web.say.plants import plant_words
 from elder.web.say.record import kept_words
 from elder.web.say.words import about, in_ten, plural

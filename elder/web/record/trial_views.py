@@ -18,7 +18,7 @@ from elder.web.batches.undoing import striking, untaking
 from elder.web.garden.access import GardenRequest, in_garden, may
 from elder.web.garden.models import Garden
 from elder.web.read.handbook import clonable_here
-from elder.web.read.mine import record_of
+from elder.web.read.records import record_of
 from elder.web.record import trial_actions
 from elder.web.record.models import Trial
 from elder.web.record.trial_forms import ArmCountForm, GrownForm, SplitForm, TrialForm

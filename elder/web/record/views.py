@@ -16,7 +16,7 @@ from elder.engine.record.standing import together
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.models import Garden
 from elder.web.read.handbook import plant_here
-from elder.web.read.mine import record_of
+from elder.web.read.records import record_of
 from elder.web.record.actions import PLAN_BY_WORDS, choose_plan_by, say_price
 from elder.web.record.became_pages import became_page
 from elder.web.record.forms import PriceForm

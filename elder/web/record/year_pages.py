@@ -11,7 +11,8 @@ from elder.engine.record.knowing import ENOUGH
 from elder.engine.record.looks import Tally, tally_of
 from elder.web.garden.models import Garden
 from elder.web.read.gardens import climate_of, places_of
-from elder.web.read.mine import GardenRecord, Told
+from elder.web.read.mine import GardenRecord
+from elder.web.read.told import Told
 from elder.web.record.became_pages import WHY_WORDS, started_in
 from elder.web.record.figures import Figures, figures
 from elder.web.say.plants import way_words

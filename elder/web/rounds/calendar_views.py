@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 from typing import cast
 
 from django.core.cache import cache
@@ -20,13 +21,13 @@ from elder.web.garden.models import Garden, Person
 from elder.web.rounds import actions
 from elder.web.rounds.calendar import calendar_of, dates_of
 from elder.web.rounds.dates import CalendarDate
+from elder.web.rounds.kept_calendar import calendar_answer, known_by
 from elder.web.rounds.letter import letter_for, whose_key
 from elder.web.rounds.models import CalendarFeed, Reminders
 from elder.web.rounds.reminders_form import RemindersForm, alarm_of, reminders_of
 from elder.web.ui.pages import show
 from elder.web.ui.saved import saved
 
-ICS = "text/calendar; charset=utf-8"
 FRESH = "fresh-calendar-secret"
 LETTERS_AT_ONCE = 5  # at a press, in a day
 A_DAY_S = 24 * 60 * 60
@@ -60,15 +61,9 @@ def _url(request: HttpRequest, item: CalendarDate) -> str:
 @in_garden("see")
 def download(request: GardenRequest) -> HttpResponse:
     """One garden's dates as a file."""
-    dates = dates_of(request.garden, request.today, request.user.units)
-    data = calendar_of(
-        request.garden.name,
-        dates,
-        stamp=request.today,
-        url=lambda item: _url(request, item),
-        alarm_hours=alarm_of(request.user),
-    )
-    answer = HttpResponse(data, content_type=ICS)
+    days = [(request.garden, request.today)]
+    name = known_by(request.user, days, request.build_absolute_uri("/"))
+    answer = calendar_answer(request, name, lambda: _calendar(request, request.user, days))
     answer["Content-Disposition"] = 'attachment; filename="elder.ics"'
     return answer
 
@@ -79,22 +74,20 @@ def feed(request: HttpRequest, secret: str) -> HttpResponse:
     row = CalendarFeed.objects.select_related("person").filter(digest=actions.digest_of(secret)).first()
     if row is None or not row.person.is_active:
         raise Http404
-    gardens = list(gardens_of(row.person))
-    dates, stamps = [], []
-    for garden in gardens:
-        today = today_in(garden)
-        stamps.append(today)
-        dates += dates_of(garden, today, row.person.units)
-    if not stamps:
+    person, days = row.person, [(garden, today_in(garden)) for garden in gardens_of(row.person)]
+    if not days:
         raise Http404
-    name = gardens[0].name if len(gardens) == 1 else "Elder"
-    data = calendar_of(
-        name, dates, stamp=max(stamps), url=lambda item: _url(request, item), alarm_hours=alarm_of(row.person)
-    )
-    answer = HttpResponse(data, content_type=ICS)
-    answer["Cache-Control"] = "private, no-store"
+    name = known_by(person, days, request.build_absolute_uri("/"))
+    answer = calendar_answer(request, name, lambda: _calendar(request, person, days))
     answer["X-Robots-Tag"] = "noindex"
     return answer
+
+
+def _calendar(request: HttpRequest, person: Person, days: list[tuple[Garden, date]]) -> bytes:
+    """The dates of some gardens, each on its day, as they are sent."""
+    dates = [item for garden, today in days for item in dates_of(garden, today, person.units)]
+    name, stamp = days[0][0].name if len(days) == 1 else "Elder", max(today for _, today in days)
+    return calendar_of(name, dates, stamp=stamp, url=lambda item: _url(request, item), alarm_hours=alarm_of(person))
 
 
 @require_http_methods(["GET", "POST"])

@@ -52,9 +52,10 @@ QUICK, SLOW = 0.87, 1.15  # nearer to the usual than this is not worth a word (a
 
 def hope_words(batch: BatchToday) -> str:
     """Patience, for those still waiting."""
-    waiting, ahead = batch.state.count("waiting"), batch.forecast
+    waiting = batch.state.count("waiting")
     if not waiting:
         return ""
+    ahead = batch.forecast
     end = about(ahead.give_up_on, batch.today) if ahead.give_up_on else ""
     # Of a batch of which nothing has shown, it is the batch that is given up; else those left behind.
     # The batch's patience and a piece's are two: with no root at all by then it is the whole batch that failed.

@@ -14,7 +14,10 @@ from elder.web.stock.models import StockPlant
 
 def troubles(mother: StockPlant, asks: Iterable[CuttingsAsked], today: date) -> list[str]:
     """Where more is asked of it than it has, from today on; or anything of one that gives nothing any more."""
-    asked, seen = list(asks), seen_of(mother.looks.all())
+    asked = list(asks)
+    if not asked:
+        return []
+    seen = seen_of(mother.looks.all())
     full = 0 if mother.ended_on or seen.health == "diseased" else full_of(seen, mother.gives)
     ahead = [ask for ask in asked if not ask.done]
     if not full:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
-from functools import lru_cache
 from typing import Literal
 
 from elder.drawing.axis import TimeAxis, axis_around
@@ -13,7 +12,9 @@ from elder.drawing.soil_line import CutMark, Happening, RowPicture, Sizes, soil_
 from elder.drawing.stated import StatedRise
 from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
+from elder.engine.batch.settled import Settled
 from elder.engine.batch.state import BatchState
+from elder.engine.keeping import kept
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.refusal import Refusal
 from elder.web.read.batches import BatchToday
@@ -22,12 +23,12 @@ from elder.web.say.wants import curve_words, headline
 
 # A plan and a forecast are kept and told apart by identity, so their outlooks can be too; then a row with the
 # same outlook on the same axis is the same drawing.
-_plan_outlook = lru_cache(maxsize=512)(plan_outlook)
-_soil_line = lru_cache(maxsize=512)(soil_line)
+_plan_outlook = kept(plan_outlook)
+_soil_line = kept(soil_line)
 
 
-@lru_cache(maxsize=256)
-def _batch_outlook(forecasts: tuple[BatchForecast, ...], until: date, lucks: tuple[int, ...] = ()) -> Outlook:
+@kept
+def _batch_outlook(forecasts: tuple[BatchForecast | Settled, ...], until: date, lucks: tuple[int, ...] = ()) -> Outlook:
     return batch_outlook(list(forecasts), until, lucks)
 
 
@@ -110,9 +111,9 @@ def _batches_picture(reckoning: Reckoning, axis: TimeAxis) -> RowPicture:
         words=headline(reckoning).plain,
         cuts=tuple(CutMark(batch.state.taken_on, batch.state.taken, taken=True) for batch in reckoning.batches),
         outlook=_batch_outlook(
-            tuple(batch.forecast for batch in reckoning.batches),
+            reckoning.forecasts,
             min(axis.end, max(ready_by, reckoning.today)),
-            tuple(reckoning.lucks.get(batch.row.pk, -1 - i) for i, batch in enumerate(reckoning.batches)),
+            reckoning.lucky,
         ),
         gates=tuple((window.opens, window.shuts) for window in reckoning.windows),
         target=reckoning.target,
@@ -147,7 +148,7 @@ def batch_picture(batch: BatchToday, wanted: int, words: str, axis: TimeAxis) ->
         wanted=wanted,
         words=words,
         cuts=(CutMark(state.taken_on, state.taken, taken=True),),
-        outlook=_batch_outlook((batch.forecast,), min(axis.end, max(batch.target, batch.today) + timedelta(days=60))),
+        outlook=_outlook_of(batch, axis),
         gates=(batch.window,) if batch.window else (),
         target=batch.target,
         stated=stated_rise(batch),
@@ -155,8 +156,14 @@ def batch_picture(batch: BatchToday, wanted: int, words: str, axis: TimeAxis) ->
         losses=tuple((lot.since, lot.count) for lot in state.lost_seen),
         happenings=tuple(happenings(state)),
         harvest=batch_harvest(batch),
-        give_up=batch.forecast.give_up_on,
+        give_up=None if state.over else batch.forecast.give_up_on,
     )
+
+
+def _outlook_of(batch: BatchToday, axis: TimeAxis) -> Outlook:
+    """What is to be expected of a batch; of one that is over what came."""
+    until = min(axis.end, max(batch.target, batch.today) + timedelta(days=60))
+    return _batch_outlook((batch.settled if batch.state.over else batch.forecast,), until)
 
 
 def stated_rise(batch: BatchToday) -> StatedRise | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 
 from elder.web.garden.access import GardenRequest
 from elder.web.garden.guesses import guess_words
@@ -21,6 +22,7 @@ from elder.web.season.models import Want
 from elder.web.season.starters import Starter, starters
 from elder.web.season.today import todays_list
 from elder.web.season.wording import Due
+from elder.web.stock.models import StockPlant
 
 RISKS = (0.02, 0.05, 0.10, 0.20, 0.30, 0.50)
 ROWS = 6  # of years; the others stand in the Year room
@@ -67,7 +69,7 @@ def season_page(request: GardenRequest) -> SeasonPage:
     risk, mothers = what_if.risk or garden.accepted_risk, known(garden, today)
     return SeasonPage(
         board=board_of(reckonings, garden, today, view),
-        short_mothers=_short_mothers(request, reckonings),
+        short_mothers=_short_mothers([one.row for one in mothers], reckonings, today),
         due=todays_list(reckonings, garden, today, request.user.units, mothers),
         what_if=what_if,
         risk=Dial(_nearest(RISKS, risk), sureness(risk), len(RISKS) - 1),
@@ -114,10 +116,10 @@ def _sure_dial(what_if: WhatIf, reckonings: list[Reckoning]) -> Dial:
     return Dial(_nearest(SURES, value), sureness(value) + (", mostly" if mixed else ""), len(SURES) - 1)
 
 
-def _short_mothers(request: GardenRequest, reckonings: list[Reckoning]) -> list[str]:
+def _short_mothers(mothers: list[StockPlant], reckonings: list[Reckoning], today: date) -> list[str]:
     """Where a mother shared by several wants is asked for more than it has."""
     return [
         said
-        for mother, asks in asks_of_all(request.garden, reckonings, request.today).items()
-        for said in troubles(mother, asks, request.today)
+        for mother, asks in asks_of_all(mothers, reckonings, today).items()
+        for said in troubles(mother, asks, today)
     ]

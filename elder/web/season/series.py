@@ -4,20 +4,20 @@ from __future__ import annotations
 
 from copy import copy
 from datetime import date
-from functools import lru_cache
 from uuid import uuid4
 
+from elder.engine.keeping import kept
 from elder.engine.plan.lots import lot_sizes, plan_lots
 from elder.engine.plan.overwinter import CarryPlan, carry_over
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.refusal import Refusal
 from elder.web.garden.models import Garden
-from elder.web.read.wants import want_setting
+from elder.web.read.want_settings import want_setting
 from elder.web.read.what_if import want_of
 from elder.web.season.models import Want
 
 # The answer and what is kept of it ask the same thing.
-_carry_over = lru_cache(maxsize=64)(carry_over)
+_carry_over = kept(carry_over)
 
 
 def rows_of(row: Want, garden: Garden, today: date, *, lots: int = 1, apart_days: int = 21) -> list[Want] | Refusal:

@@ -25,8 +25,8 @@ from elder.web.garden.models import Garden, Person, Place
 from elder.web.read.gardens import assumptions_of, climate_of, place_of
 from elder.web.read.histories import entries_of
 from elder.web.read.kit import STUCK_IN, kit_of
-from elder.web.read.mine import record_of
 from elder.web.read.mothers import mother_here
+from elder.web.read.records import record_of
 from elder.web.read.wants import Reckoning, reckon
 from elder.web.read.what_if import STOCK, WhatIf, want_of
 from elder.web.season.models import Want

@@ -241,7 +241,7 @@ def level_numbers(shed: ShedToday, units: str) -> Numbers:
             left = [(there - float(need.sure[week - 1]), there - float(need.expected[week - 1])) for week in ends]
             cells = [_left_words(what, sure, expected, units) for sure, expected in left]
             rows.append((thing_words(what, shed.kit, units), amount_words(what, there, units), *cells))
-    heads = ("Thing", "There", *(f"After {week} weeks" for week in ends))
+    heads = ("Thing", "There", *(f"After {plural(week, 'week', 'weeks')}" for week in ends))
     return Numbers("What is left, 9 times in 10 (as expected)", heads, tuple(rows))
 
 

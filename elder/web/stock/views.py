@@ -28,10 +28,11 @@ from elder.web.ui.saved import saved
 def stock(request: GardenRequest) -> HttpResponse:
     """Every mother: what it gives today, those that give most first, and what is asked of it."""
     today = request.today
-    asks = asks_of_all(request.garden, reckon_all(request.garden, today), today)
+    every = known(request.garden, today)
+    asks = asks_of_all([one.row for one in every], reckon_all(request.garden, today), today)
     by_pk = {row.pk: found for row, found in asks.items()}
     rows = []
-    for item in known(request.garden, today):
+    for item in every:
         asked = by_pk[item.row.pk]
         ahead = sorted((ask for ask in asked if not ask.done), key=lambda one: one.day)
         told = [f"{ask.count} on {about(ask.day, today)}" for ask in ahead]

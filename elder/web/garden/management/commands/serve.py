@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import socket
 from argparse import ArgumentParser
 from collections.abc import Callable, Iterable
@@ -14,16 +15,17 @@ from django.core.wsgi import get_wsgi_application
 from django.db import DatabaseError, connections
 from gunicorn.app.base import BaseApplication
 
+from elder.config.settled import settle
 from elder.web.garden.door import first_code
 from elder.web.garden.models import Person
 from elder.web.logbook.files import database_file
 from elder.web.logbook.trouble import backup_words, trouble_of
 
 HOST = "127.0.0.1"
-# One process keeps the engine's answers warm for everybody; threads let pages overlap.
+# A process for each core, for reckoning is the processor's work; threads let pages overlap.
 GUNICORN = {
     "worker_class": "elder.web.ui.slow_senders.PatientWorker",
-    "workers": 1,
+    "workers": os.cpu_count() or 1,
     "threads": 8,
     "control_socket_disable": True,
     "loglevel": "warning",
@@ -48,6 +50,7 @@ class Served(BaseApplication):
 
     def __init__(self, options: dict[str, object]) -> None:
         self.options, self.application = options, get_wsgi_application()
+        settle()
         super().__init__()
 
     def load_config(self) -> None:

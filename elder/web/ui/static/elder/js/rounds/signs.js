@@ -64,11 +64,3 @@
   form.addEventListener("change", say);
   say();
 })();
-
-document.addEventListener("click", function (event) {
-  if (event.target.closest("[data-print]")) window.print();
-  if (event.target.closest("[data-history-back]")) {
-    event.preventDefault();
-    history.back();
-  }
-});

@@ -10,3 +10,11 @@ document.addEventListener("click", function (event) {
   input.value = Math.min(Math.max(next, bound("min", 0)), bound("max", 9999));
   input.dispatchEvent(new Event("input", { bubbles: true }));
 });
+
+document.addEventListener("click", function (event) {
+  if (event.target.closest("[data-print]")) window.print();
+  if (event.target.closest("[data-history-back]")) {
+    event.preventDefault();
+    history.back();
+  }
+});

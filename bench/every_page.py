@@ -1,0 +1,168 @@
+"""Every page that is read, in gardens of one, five and ten years: warm, with nothing kept, and after a write.
+
+``python -m bench.every_page`` prints them all, the slowest first; ``--size large`` another garden; names of addresses
+ask for those alone. Seconds are of the processor, on one core.
+"""
+
+from __future__ import annotations
+
+import argparse
+import gc
+import resource
+import statistics
+import time
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any, Final
+
+from bench.made_garden import LARGE, MIDDLE, SMALL, make_garden
+from bench.table import forget, garden_database, one_thread
+
+SIZES: Final = {"small": SMALL, "middle": MIDDLE, "large": LARGE}
+WARM_TIMES: Final = 3
+# Files for the hand, and pages that are not about a garden's rows.
+APART: Final = ("garden-archive-file", "health", "offline", "manifest", "service-worker")
+ASKED: Final = {"find": "?q=tom", "verdict": ""}
+
+
+@dataclass(frozen=True)
+class Paged:
+    """One page: seconds of the processor warm, with nothing kept, after a write; questions to the database; bytes."""
+
+    name: str
+    warm: float
+    cold: float
+    written: float
+    queries: int
+    size: int
+
+
+def parts_of(garden: Any) -> dict[str, Any]:
+    """What the parts of addresses stand for: the newest of each thing of the garden."""
+    from elder.web.batches.models import Batch, Entry
+    from elder.web.season.models import Want
+    from elder.web.stock.models import StockPlant
+
+    batch = Batch.objects.filter(garden=garden).latest("pk")
+    return {
+        "garden_id": garden.pk,
+        "want_id": Want.objects.filter(garden=garden, closed_on=None).earliest("pk").pk,
+        "batch_id": batch.pk,
+        "entry_id": Entry.objects.filter(batch=batch).latest("pk").pk,
+        "place_id": garden.places.first().pk,
+        "stock_id": StockPlant.objects.filter(garden=garden).first().pk,
+        "mother_id": StockPlant.objects.filter(garden=garden).first().pk,
+        "slug": "tomato",
+        "way": "jar",
+        "form": "csv",
+        "what": "label",
+        "size": "tag",
+        "year": batch.entries.first().on.year,
+    }
+
+
+def addresses(garden: Any) -> Iterator[tuple[str, str]]:
+    """Every named address whose parts are known, by name."""
+    from django.urls import URLPattern, URLResolver, get_resolver, reverse
+
+    known = parts_of(garden)
+
+    def walk(patterns: Any, above: tuple[str, ...]) -> Iterator[tuple[str, tuple[str, ...]]]:
+        for pattern in patterns:
+            parts = (*above, *pattern.pattern.converters)
+            if isinstance(pattern, URLResolver):
+                yield from walk(pattern.url_patterns, parts)
+            elif isinstance(pattern, URLPattern) and pattern.name:
+                yield pattern.name, parts
+
+    for name, parts in walk(get_resolver().url_patterns, ()):
+        if "garden_id" in parts and set(parts) <= set(known) and name not in APART:
+            yield name, reverse(name, kwargs={part: known[part] for part in parts}) + ASKED.get(name, "")
+
+
+def spent(run: Callable[[], Any]) -> float:
+    """Seconds of the processor that a run took."""
+    begin = time.process_time()
+    run()
+    return time.process_time() - begin
+
+
+def page(client: Any, name: str, address: str, write: Callable[[], Any]) -> Paged | None:
+    """One page measured; nothing for what cannot be read, or leads elsewhere."""
+    from django.db import connection
+    from django.test.utils import CaptureQueriesContext
+
+    with CaptureQueriesContext(connection) as asked:
+        answer = client.get(address)
+    queries = len(asked)
+    if answer.status_code != 200:
+        return None
+    body = b"".join(answer.streaming_content) if answer.streaming else answer.content
+    warm = statistics.median(spent(lambda: client.get(address)) for _ in range(WARM_TIMES))
+    write()
+    written = spent(lambda: client.get(address))
+    forget()
+    gc.collect()
+    cold = spent(lambda: client.get(address))
+    return Paged(name, warm, cold, written, queries, len(body))
+
+
+def a_look(garden: Any) -> Callable[[], Any]:
+    """Writes a look down, of one living batch after the other."""
+    from elder.web.batches.models import Batch, Entry
+
+    living = list(Batch.objects.filter(garden=garden, over_on=None).order_by("pk"))
+    today = living[0].entries.latest("pk").on
+
+    def write() -> None:
+        write.turn += 1  # type: ignore[attr-defined]
+        batch = living[write.turn % len(living)]  # type: ignore[attr-defined]
+        Entry.objects.create(batch=batch, kind="tended", on=max(today, batch.entries.latest("pk").on), deed="water")
+
+    write.turn = 0  # type: ignore[attr-defined]
+    return write
+
+
+def pages(size: str, names: tuple[str, ...] = ()) -> tuple[list[Paged], float]:
+    """Every page of a garden of that size, and the most memory the process had, MB."""
+    from django.test import Client
+    from django.utils import timezone
+
+    from tests.factories import member
+
+    garden = make_garden(SIZES[size], today=timezone.now().date() - timedelta(days=0))
+    client = Client()
+    client.force_login(member(garden), backend="django.contrib.auth.backends.ModelBackend")
+    write = a_look(garden)
+    found = []
+    for name, address in addresses(garden):
+        if not names or name in names:
+            one = page(client, name, address, write)
+            if one:
+                found.append(one)
+    return found, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+
+
+def _ms(seconds: float) -> str:
+    return f"{1000 * seconds:8.0f}"
+
+
+def main() -> None:
+    """Print them."""
+    asked = argparse.ArgumentParser(description=__doc__)
+    asked.add_argument("names", nargs="*")
+    asked.add_argument("--size", choices=list(SIZES), default="middle")
+    given = asked.parse_args()
+    with garden_database():
+        found, most = pages(given.size, tuple(given.names))
+    print(f"{'page':32} {'warm':>8} {'cold':>8} {'written':>8} {'queries':>7} {'kB':>6}")
+    for one in sorted(found, key=lambda one: -one.warm):
+        times = " ".join(_ms(seconds) for seconds in (one.warm, one.cold, one.written))
+        print(f"{one.name:32} {times} {one.queries:7} {one.size / 1000:6.0f}")
+    print(f"{len(found)} pages, {most:.0f} MB at the most")
+
+
+if __name__ == "__main__":
+    one_thread()
+    main()
