@@ -65,7 +65,7 @@ attack: setup-dev browser services postgres ## the long forms of every attack, a
 # the part of them that the project's check has time for.
 CHOSEN := tests/web/test_acknowledged.py tests/web/test_at_once.py tests/web/test_archive.py tests/web/test_people.py \
   tests/web/test_old_notes.py tests/web/test_rounds.py tests/web/test_looks.py tests/web/test_season.py \
-  tests/web/test_record.py tests/web/test_shed.py tests/web/test_passing.py tests/formats
+  tests/web/test_record.py tests/web/test_shed.py tests/web/test_passing.py tests/web/test_two_processes.py tests/formats
 
 test-postgres-part: ## a chosen part of the tests on PostgreSQL
 	@$(MAKE) test-postgres ARGS="$(CHOSEN)"
@@ -75,10 +75,10 @@ test-postgres: setup-dev postgres ## the web and format suites on PostgreSQL
 	@scripts/postgres.sh $(PY) -m pytest -q -n $(WORKERS) --dist worksteal --no-cov $(or $(ARGS),tests/web tests/formats)
 
 postgres:
-	@ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || { \
-	  echo "Installing Debian's postgresql for the tests on it"; \
+	@ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 && test -x /usr/bin/redis-server || { \
+	  echo "Installing Debian's postgresql and redis for the tests on them"; \
 	  apt-get update -qq; DEBIAN_FRONTEND=noninteractive \
-	  apt-get install -y -qq --no-install-recommends postgresql >/dev/null; }
+	  apt-get install -y -qq --no-install-recommends postgresql redis-server >/dev/null; }
 
 lint: setup-dev
 	@$(PY) -m ruff check .

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 
 import pytest
 from hypothesis import given, settings
@@ -13,6 +13,7 @@ from elder.engine.chance.counting import Take, cuttings_needed, sure_number
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
+from elder.engine.plan import windfall
 from elder.engine.plan.material import PIECES, STATES, Material, cuttings_from
 from elder.engine.plan.windfall import Windfall, what_can_this_become
 from elder.engine.plan.windfall_worth import Worth
@@ -212,3 +213,47 @@ def climates(north: Climate, south: Climate, frost_free: Climate) -> dict[str, C
 def test_nonsense_is_an_error() -> None:
     with pytest.raises(ValueError, match="no such piece"):
         Material("brick", 1, "sound")
+
+
+def many_places(count: int) -> list[tuple[str, Place]]:
+    """Rooms and covers, none like another."""
+    found = []
+    for i in range(count):
+        if i % 2:
+            found.append((f"cover {i}", Place("air", lift_day_c=1 + i / 3, lift_night_c=i / 6)))
+        else:
+            found.append((f"room {i}", Place("room", day_c=15 + i / 2, night_c=12 + i / 2)))
+    return found
+
+
+@pytest.mark.parametrize(("slug", "day"), [("basil", JUNE), ("rosemary", JUNE), ("mint", date(2027, 3, 20))])
+def test_the_few_pairs_looked_at_hold_the_best_of_all(
+    slug: str, day: date, north: Climate, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Every pair of eight places tried closely gives no more plants, and none sooner by more than two days."""
+    shoot, places = Material("shoot", 3, "soft", 30), many_places(8)
+    few = {one.method.slug: one for one in found(shoot, slug, north, day, places).options}
+    monkeypatch.setattr(windfall, "LOOKED_AT", 10_000)
+    every = {one.method.slug: one for one in found(shoot, slug, north, day, places).options}
+    assert set(few) == set(every)
+    for way, best in every.items():
+        mine = few[way]
+        assert mine.worth is best.worth, way
+        assert mine.likely >= best.likely - 0.1, (way, mine.places, best.places)
+        if best.plant_out and mine.plant_out:
+            assert mine.plant_out <= best.plant_out + timedelta(days=2), way
+
+
+def test_places_that_are_alike_are_tried_once(north: Climate, monkeypatch: pytest.MonkeyPatch) -> None:
+    tried: list[tuple[str, str]] = []
+    look = windfall._Hand._option
+
+    def counting(self: object, method: object, pair: object, *, usual: bool) -> object:
+        tried.append((pair[0][0], pair[1][0]))  # type: ignore[index]
+        return look(self, method, pair, usual=usual)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(windfall._Hand, "_option", counting)
+    same = [(f"sill {i}", Place("room", day_c=20, night_c=17)) for i in range(40)]
+    alike = found(Material("tip", 2, "soft", 12), "basil", north, JUNE, same)
+    assert set(tried) == {("sill 0", "sill 0")}
+    assert {option.places for option in alike.options} == {("sill 0", "sill 0")}

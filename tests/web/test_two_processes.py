@@ -37,10 +37,14 @@ def free_port() -> int:
 class Served:
     """One process, and somebody signed in to it."""
 
-    def __init__(self, name: str) -> None:
+    def __init__(self, name: str, cache: str = "") -> None:
         self.port = free_port()
         self.address = f"http://127.0.0.1:{self.port}"
-        env = {**os.environ, "TEST_DATABASE_URL": f"{SERVER.rsplit('/', 1)[0]}/{connection.settings_dict['NAME']}"}
+        env = {
+            **os.environ,
+            "CACHE_URL": cache,
+            "TEST_DATABASE_URL": f"{SERVER.rsplit('/', 1)[0]}/{connection.settings_dict['NAME']}",
+        }
         self.process = subprocess.Popen(
             [sys.executable, "-m", "gunicorn", "elder.config.wsgi", "--bind", f"127.0.0.1:{self.port}",
              "--threads", "4", "--no-control-socket", "--log-level", "error"],
@@ -83,9 +87,23 @@ def garden(transactional_db: None) -> Any:
 
 
 @pytest.fixture
-def two(garden: Any) -> Iterator[tuple[Served, Served]]:
+def cache() -> Iterator[str]:
+    """A cache of its own, of Debian's redis-server."""
+    port = free_port()
+    server = subprocess.Popen(
+        ["/usr/bin/redis-server", "--port", str(port), "--bind", "127.0.0.1", "--save", "", "--loglevel", "warning"],
+        stdout=subprocess.DEVNULL,
+    )
+    yield f"valkey://127.0.0.1:{port}/0"
+    server.terminate()
+    server.wait(timeout=20)
+
+
+@pytest.fixture(params=["each its own", "shared"])
+def two(garden: Any, cache: str, request: pytest.FixtureRequest) -> Iterator[tuple[Served, Served]]:
+    """Two processes, that keep each their own answers, or lend them to each other."""
     person = member(garden)
-    served = [Served(person.username) for _ in range(2)]
+    served = [Served(person.username, cache if request.param == "shared" else "") for _ in range(2)]
     yield served[0], served[1]
     for one in served:
         one.process.terminate()
@@ -128,3 +146,24 @@ def test_what_is_written_through_one_is_what_the_other_says(garden: Any, two: tu
     alike()
     Garden.objects.filter(pk=garden.pk).update(accepted_risk=0.3)
     assert alike()
+
+
+def test_what_one_reckoned_the_other_fetches(garden: Any, cache: str) -> None:
+    """A plan and a calendar, asked of one process and then of the other: the cache gives them out."""
+    import redis
+
+    for plant, method in (("tomato", "jar"), ("basil", "jar")):
+        WantFactory(garden=garden, rooting_place=garden.places.get(), plant=plant, method=method)
+    person, told = member(garden), redis.Redis.from_url(cache.replace("valkey", "redis"))
+    served = [Served(person.username, cache)]  # signing in leads to the season
+    try:
+        names = set(told.keys())
+        assert len([name for name in names if b"answer:" in name]) >= 2
+        hits = int(told.info()["keyspace_hits"])
+        served.append(Served(person.username, cache))
+        assert int(told.info()["keyspace_hits"]) >= hits + 2
+        assert set(told.keys()) == names, "nothing was reckoned that was there"
+    finally:
+        for one in served:
+            one.process.terminate()
+            one.process.wait(timeout=20)

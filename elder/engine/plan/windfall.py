@@ -39,7 +39,7 @@ from elder.engine.setting import Setting
 
 SURE: Final = 0.9  # how sure the promised number is
 NO_LIGHTS: Final[Mapping[str, PlaceLight | None]] = {}
-LOOKED_AT: Final = 6  # of the pairs of places, so many are looked at closely (assumed)
+LOOKED_AT: Final = 10  # of the pairs of places, so many are looked at closely (assumed)
 
 
 @dataclass(frozen=True)
@@ -173,7 +173,7 @@ class _Hand:
         pairs = [pair for pair in self._pairs(method) if pair[0][0] in alone and pair[1][0] in alone]
         if len(pairs) <= LOOKED_AT:
             return pairs
-        return best_looking(pairs, self._glanced(method, pairs))[:LOOKED_AT]
+        return best_looking(pairs, self._glanced(method, pairs), LOOKED_AT)
 
     def _glanced(self, method: Method, pairs: Sequence[Pair]) -> Glanced:
         setting = self._prepared(method, pairs[0])

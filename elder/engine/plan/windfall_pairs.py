@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
+from typing import Final
 
 from elder.engine.arrays import Floats
 from elder.engine.climate.day_of_year import add_days
@@ -16,6 +17,9 @@ from elder.engine.plan.side_by_side import side_by_side
 from elder.engine.plan.windfall_worth import REACH_DAYS, SETTLED, WORTH_WEIGHT, Season, Worth, day_at
 from elder.engine.setting import Setting
 
+# How much fewer plants than the best still look as good: what days out by two can make (tried on five plants).
+TRIFLE: Final = 0.3
+NEAR_SHARE: Final = 0.97
 Pair = tuple[tuple[str, Place], tuple[str, Place]]
 
 
@@ -30,18 +34,46 @@ class Glanced:
     light: Callable[[Pair, date | None], LightFit]
 
     @cached_property
-    def _nights(self) -> dict[Place, Floats]:
+    def _nights(self) -> dict[str, Floats]:
         return {}
 
-    def nights(self, place: Place) -> Floats:
+    def nights(self, spot: tuple[str, Place]) -> Floats:
         """Nights to carry in before each day at a place."""
-        if place not in self._nights:
-            self._nights[place] = carry_nights_before(self.setting, place, self.season.today, REACH_DAYS + 1)
-        return self._nights[place]
+        key, place = spot
+        if key not in self._nights:
+            self._nights[key] = carry_nights_before(self.setting, place, self.season.today, REACH_DAYS + 1)
+        return self._nights[key]
 
 
-def best_looking(pairs: Sequence[Pair], glanced: Glanced) -> list[Pair]:
-    """The pairs, the best first: ordered as the ways are, by days that may be out by one or two."""
+@dataclass(frozen=True)
+class Glance:
+    """How good a pair looks: what comes first in the order of ways; how many plants it is worth, and when they go out;
+    both may be out a little."""
+
+    first: tuple[object, ...]
+    value: float
+    then: tuple[object, ...]
+
+    @property
+    def order(self) -> tuple[object, ...]:
+        """Ordered as the ways are."""
+        return (*self.first, -round(self.value, 1), *self.then)
+
+
+def best_looking(pairs: Sequence[Pair], glanced: Glanced, count: int) -> list[Pair]:
+    """So many pairs, half of them the best at a glance, the others the soonest of those that look as good but for a
+    trifle: a glance is no measure of tenths of a plant."""
+    seen = list(_looks(pairs, glanced))
+    ordered = sorted(range(len(pairs)), key=lambda i: seen[i].order)
+    best = seen[ordered[0]]
+    least = min(best.value - TRIFLE, best.value * NEAR_SHARE)
+    near = [i for i in ordered if seen[i].first == best.first and seen[i].value >= least]
+    soonest = sorted(near, key=lambda i: seen[i].then)
+    return [pairs[i] for i in dict.fromkeys([*ordered[: count // 2], *soonest])][:count]
+
+
+def _looks(pairs: Sequence[Pair], glanced: Glanced) -> Iterator[Glance]:
+    """A glance at each."""
     setting, season = glanced.setting, glanced.season
     rooting, growing = (dict(pair[side] for pair in pairs) for side in (0, 1))
     table = side_by_side(setting, list(rooting.values()), list(growing.values()), season.today, REACH_DAYS)
@@ -49,14 +81,14 @@ def best_looking(pairs: Sequence[Pair], glanced: Glanced) -> list[Pair]:
     settled, half, most = table.settled(SETTLED), table.half, setting.assumptions.carry_nights
     here = {key: replace(setting, rooting_place=place, growing_place=place) for key, place in growing.items()}
 
-    def look(pair: Pair) -> tuple[object, ...]:
+    def look(pair: Pair) -> Glance:
         i, j = row[pair[0][0]], column[pair[1][0]]
         ready, rooted = table.ready[i, j], int(table.half_rooted[i])
 
         def too_cold(out: date) -> bool:
             days = (out - season.today).days + 1
             until = min(rooted, days) if rooted >= 0 else days
-            first, then = glanced.nights(pair[0][1]), glanced.nights(pair[1][1])
+            first, then = glanced.nights(pair[0]), glanced.nights(pair[1])
             before = 0.0 if setting.method.wood == "dormant" else float(first[until])
             return most is not None and round(before + float(then[days] - then[until])) > most
 
@@ -67,7 +99,7 @@ def best_looking(pairs: Sequence[Pair], glanced: Glanced) -> list[Pair]:
         last = out or add_days(season.today, REACH_DAYS - 1)
         likely = glanced.stands * float(ready[min((last - season.today).days, REACH_DAYS - 1)])
         dim = glanced.light(pair, half_on).standing >= Suited.NOT
-        value = -round(likely * WORTH_WEIGHT[worth], 1)
-        return worth is Worth.TOO_LATE, dim, value, worth, out or half_on or date.max, pair[0][0] != pair[1][0]
+        then = worth, out or half_on or date.max, pair[0][0] != pair[1][0]
+        return Glance((worth is Worth.TOO_LATE, dim), likely * WORTH_WEIGHT[worth], then)
 
-    return sorted(pairs, key=look)
+    return (look(pair) for pair in pairs)

@@ -1,0 +1,85 @@
+"""What came of a batch that is over, beside what a forecast makes of its history; and daily care read in one go."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from itertools import permutations
+
+import numpy as np
+import pytest
+
+from elder.engine.assumptions import Assumptions
+from elder.engine.batch.forecast import Aims, forecast
+from elder.engine.batch.history import replay, retold
+from elder.engine.batch.outlook import batch_outlook
+from elder.engine.batch.settled import Settled
+from elder.engine.batch.shared_luck import counts_together, ready_together
+from elder.engine.batch.state import BatchState, Entry
+from elder.engine.climate.climate import Climate
+from elder.engine.handbook.loading import handbook
+from elder.engine.place.warmth import Place
+from elder.engine.setting import Setting
+from tests.engine.test_under_way import CUT, ROOM, state_of
+
+OVER = state_of(
+    ("rooted", 9, 6), ("lost", 9, 1), ("potted", 10, 6), ("hardening", 30, 6), ("lost", 31, 1), ("planted", 40, 3),
+    ("given", 44, 3), ("harvested", 90, 0),
+)  # fmt: skip
+
+
+def on(day: int) -> date:
+    return CUT + timedelta(days=day)
+
+
+@pytest.mark.parametrize("standing", [False, True])
+def test_it_answers_what_a_forecast_answers(north: Climate, standing: bool) -> None:
+    tomato = handbook()["tomato"]
+    setting = Setting(tomato, tomato.method("jar"), north, ROOM, ROOM, on(100), Assumptions())
+    believed, settled = forecast(OVER, setting, aims=Aims(standing=standing)), Settled(OVER, standing)
+    assert OVER.over
+    for day in (0, 39, 40, 43, 44, 60, 100, 200):
+        held = np.zeros(9)
+        counts = believed.ready_on(on(day))
+        held[: len(counts)] = counts
+        assert settled.ready_on(on(day)) == pytest.approx(held, abs=1e-9), day
+    many = np.array([38, 40, 44, 99])
+    assert settled.counts_on(many).argmax(axis=1).tolist() == ([0, 0, 0, 0] if standing else [0, 3, 6, 6])
+    assert settled.expected[-1] == pytest.approx(believed.expected[len(settled.expected) - 1], abs=1e-9)
+    assert settled.rooting.sum() == believed.rooting.sum() == 0
+
+
+def test_it_is_drawn_as_it_came_and_stays() -> None:
+    shown = batch_outlook([Settled(OVER)], on(80))
+    by_day = dict(zip(shown.at.tolist(), shown.expected.tolist(), strict=True))
+    assert (shown.start, by_day[max(by_day)], max(by_day)) == (CUT, 6.0, 80)
+    assert shown.low.tolist() == shown.high.tolist() == shown.expected.tolist()
+    assert [count for day, count in by_day.items() if day < 40] == [0.0] * sum(day < 40 for day in by_day)
+
+
+def test_what_is_settled_adds_up_and_shares_its_luck_with_nothing() -> None:
+    assert ready_together([Settled(OVER)], on(44)).argmax() == 6
+    with pytest.raises(ValueError, match="shares its luck with nothing"):
+        counts_together([Settled(OVER), Settled(OVER)], [np.array([1]), np.array([1])])
+
+
+CARE = [
+    Entry("a", "tended", on(1), deed="water"),
+    Entry("b", "tended", on(4), deed="mist", signs=("dry",)),
+    Entry("c", "looked", on(4)),
+    Entry("d", "tended", on(6), deed="water", root_cm=1.5),
+    Entry("e", "rooted", on(6), 3),
+    Entry("f", "tended", CUT - timedelta(days=1), deed="water"),
+]
+
+
+def test_daily_care_read_in_one_go_is_what_it_is_line_by_line() -> None:
+    taken = Entry("t", "taken", CUT, 8)
+    for some in permutations(CARE[:5], 4):
+        whole, checked = retold([taken, *some]), replay([taken, *some], today=on(9))
+        assert isinstance(checked, BatchState)
+        assert whole == checked
+    state = retold([taken, *CARE])
+    assert state.tended == {"water": (on(1), on(6)), "mist": (on(4),)}
+    assert [(one.on, one.signs, one.root_cm) for one in state.seen] == [(on(4), ("dry",), 0.0), (on(6), (), 1.5)]
+    assert state.passed_over == ("f",), "watered before it was cut"
+    assert Place("room", day_c=21, night_c=21) == ROOM

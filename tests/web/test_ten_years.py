@@ -1,0 +1,121 @@
+"""Gardens of many years: past batches by the page, histories as columns, a record made anew only where it changed."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import Any
+
+import pytest
+from bs4 import BeautifulSoup
+from django.test import Client
+from django.urls import reverse
+
+from elder.engine.keeping import STORE
+from elder.web.batches.models import Batch, Entry
+from elder.web.garden.models import Garden
+from elder.web.read.histories import all_histories
+from elder.web.read.records import record_of
+from elder.web.season.models import Want
+from tests.factories import WantFactory, take
+from tests.web.presses import look
+
+TODAY = date(2027, 3, 20)
+
+
+def over(want: Want, count: int) -> list[Batch]:
+    """So many batches of years ago, all planted and cropped from, the last to end last."""
+    made = []
+    for i in range(count):
+        cut = date(2024, 3, 1) + timedelta(days=i)
+        batch = Batch.objects.create(
+            garden=want.garden, want=want, plant=want.plant, method=want.method, stock_plant="Ferry Lamp 1",
+            rooting_place=want.rooting_place, growing_place=want.growing_place, over_on=cut + timedelta(days=90),
+            plan={"target": (cut + timedelta(days=60)).isoformat(), "window": None, "wanted": 4},
+        )  # fmt: skip
+        for kind, day, number in (("taken", 0, 6), ("rooted", 12, 5), ("potted", 12, 5), ("planted", 40, 5)):
+            Entry.objects.create(batch=batch, kind=kind, on=cut + timedelta(days=day), count=number)
+        Entry.objects.create(batch=batch, kind="harvested", on=cut + timedelta(days=90))
+        made.append(batch)
+    return made
+
+
+def names(client: Client, garden: Garden, query: str = "") -> tuple[list[int], list[int], BeautifulSoup]:
+    """The batches of the page, living and over, by their keys."""
+    page = BeautifulSoup(client.get(reverse("batches", args=[garden.pk]) + query).content, "html.parser")
+
+    def keys(label: str) -> list[int]:
+        part = page.find("section", {"aria-label": label})
+        return [int(link["href"].rstrip("/").rsplit("/", 1)[-1]) for link in part.select("a[data-row]")] if part else []  # type: ignore[attr-defined]
+
+    return keys("Living batches"), keys("Batches that are over"), page
+
+
+@pytest.fixture
+def want(garden: Any) -> Any:
+    return WantFactory(garden=garden, rooting_place=garden.places.get())
+
+
+def test_past_batches_come_by_the_page_the_last_to_end_first(owner: Client, garden: Any, want: Any) -> None:
+    past, living = over(want, 43), take(want, on=date(2027, 3, 10))
+    keys = [batch.pk for batch in reversed(past)]
+    alive, ended, page = names(owner, garden)
+    assert (alive, ended) == ([living.pk], keys[:40])
+    leaves = page.find("nav", {"aria-label": "Batches that are over, by the page"})
+    assert leaves
+    assert leaves.get_text(" ", strip=True) == "page 1 of 2, 43 in all Older"
+    alive, ended, page = names(owner, garden, "?page=2")
+    assert (alive, ended) == ([], keys[40:])
+    assert "page 2 of 2" in page.get_text(" ", strip=True)
+    assert names(owner, garden, "?page=99")[1] == keys[40:], "a page that is not there is the nearest"
+    assert names(owner, garden, "?page=none")[1] == keys[:40]
+
+
+def test_a_page_of_past_batches_asks_as_much_for_forty_as_for_one(
+    owner: Client, garden: Any, want: Any, django_assert_max_num_queries: Any
+) -> None:
+    over(want, 41)
+    names(owner, garden)
+    with django_assert_max_num_queries(16):
+        names(owner, garden)
+
+
+def test_a_record_is_made_anew_only_where_something_changed(owner: Client, garden: Any, want: Any) -> None:
+    over(want, 3)
+    batch = take(want, on=date(2027, 3, 10))
+
+    def told() -> dict[int, Any]:
+        return {one.row.pk: one for one in record_of(Garden.objects.get(pk=garden.pk), TODAY).told}
+
+    def again(before: dict[int, Any]) -> tuple[dict[int, Any], set[int]]:
+        now = told()
+        return now, {pk for pk in now if now[pk] is not before.get(pk)}
+
+    first = told()
+    second, changed = again(first)
+    assert changed == set()
+    look(owner, batch, rooted=2)
+    third, changed = again(second)
+    assert changed == {batch.pk}
+    assert third[batch.pk].state.count("rooted") == 2
+    assert second[batch.pk].state.count("rooted") == 0
+    Batch.objects.filter(pk=min(first)).update(variety="Elder Lamp")
+    fourth, changed = again(third)
+    assert changed == {min(first)}
+    assert fourth[min(first)].row.variety == "Elder Lamp"
+    Want.objects.filter(pk=want.pk).update(purpose="gift")
+    _, changed = again(fourth)
+    assert changed == set(first), "all that were cut for it"
+    STORE.forget()
+    assert set(told()) == set(first)
+
+
+def test_histories_are_read_on_from_where_they_were(garden: Any, want: Any, django_assert_num_queries: Any) -> None:
+    past, batch = over(want, 2), take(want, on=date(2027, 3, 10))
+    first = all_histories(garden.pk)
+    with django_assert_num_queries(1):
+        assert all_histories(garden.pk) is first
+    Entry.objects.create(batch=batch, kind="tended", on=TODAY, deed="water")
+    second = all_histories(garden.pk)
+    assert [entry.kind for entry in second[batch.pk].entries] == ["taken", "tended"]
+    assert second[past[0].pk] is first[past[0].pk]
+    assert [entry.kind for entry in first[batch.pk].entries] == ["taken"]
