@@ -8,7 +8,7 @@ WORKERS := $(shell n=$$(nproc); [ $$n -gt 2 ] && echo $$n || echo 2)
 FLOOR := 97
 LOCAL := DJANGO_SETTINGS_MODULE=elder.config.settings.local
 
-.PHONY: browser services postgres test-postgres test-postgres-part attack demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor lock screenshots sources pages mutate calibrate towns icons
+.PHONY: browser services postgres test-postgres test-postgres-part attack demo demo-reset run setup setup-dev test bench lint types migrations-check check vendor load lock screenshots sources pages mutate calibrate towns icons
 
 demo: setup ## set everything up, fill the demo garden if it is empty, serve it
 	@exec env $(DEMO) $(PY) manage.py serve --ready
@@ -97,6 +97,11 @@ migrations-check: setup-dev
 	@SECRET_KEY=$$(head -c 48 /dev/urandom | base64) ALLOWED_HOSTS=elder.example DJANGO_SETTINGS_MODULE=elder.config.settings.production $(PY) manage.py check --deploy --fail-level WARNING
 
 check: lint types migrations-check test
+
+load: setup-dev services postgres ## a Saturday of 1,000 small households in three minutes, on PostgreSQL and on SQLite
+	@$(UV) pip install --quiet --require-hashes -r requirements-postgres.txt
+	@scripts/postgres.sh $(PY) -m bench.household_load --on postgres
+	@$(PY) -m bench.household_load --on sqlite
 
 bench: setup-dev ## times side by side in one run
 	@TEST_DATABASE=bench.sqlite3 DJANGO_SETTINGS_MODULE=elder.config.settings.test $(PY) -m bench

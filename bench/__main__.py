@@ -6,7 +6,21 @@ from bench.table import forget, garden_database, one_thread, show
 
 if __name__ == "__main__":
     one_thread()  # before numpy comes with the rest
-    from bench import archive, curve, finding, learning, loads, pages, records, rounds, shed, space, stems, sun
+    from bench import (
+        archive,
+        curve,
+        every_page,
+        finding,
+        learning,
+        loads,
+        pages,
+        records,
+        rounds,
+        shed,
+        space,
+        stems,
+        sun,
+    )
     from bench import lines as multiplied
 
     lines = []
@@ -14,7 +28,7 @@ if __name__ == "__main__":
         forget()
         lines += part.lines()
     with garden_database():
-        for part in (pages, rounds, archive):
+        for part in (pages, rounds, archive, every_page):
             forget()
             lines += part.lines()
     show(lines)

@@ -79,6 +79,18 @@ def test_a_page_of_past_batches_asks_as_much_for_forty_as_for_one(
         names(owner, garden)
 
 
+@pytest.mark.parametrize("name", ["record", "record-became", "record-losses", "record-right", "record-year", "season",
+                                  "stock-families", "shed", "year", "year-winter"])  # fmt: skip
+def test_no_page_about_all_years_asks_more_for_many_batches(
+    owner: Client, garden: Any, want: Any, name: str, django_assert_max_num_queries: Any
+) -> None:
+    over(want, 30)
+    owner.get(reverse(name, args=[garden.pk]))
+    STORE.forget()
+    with django_assert_max_num_queries(34):
+        assert owner.get(reverse(name, args=[garden.pk])).status_code == 200
+
+
 def test_a_record_is_made_anew_only_where_something_changed(owner: Client, garden: Any, want: Any) -> None:
     over(want, 3)
     batch = take(want, on=date(2027, 3, 10))

@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.signal import lfilter
 
 from elder.engine.arrays import Floats
 from elder.engine.climate.day_of_year import YEAR_DAYS
@@ -70,6 +69,8 @@ def _chains(count: int) -> Floats:
 
     The second half of the years is the first turned about, so that every day's mean stays what it is.
     """
+    from scipy.signal import lfilter  # it takes half a second to come, and few pages ask
+
     half = (count + 1) // 2
     draws = np.random.RandomState(SEED).standard_normal((len(CHAINS), 2, WARM_UP_DAYS + half * YEAR_DAYS))
     parts = [

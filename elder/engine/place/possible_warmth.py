@@ -6,7 +6,6 @@ import math
 from datetime import date
 
 import numpy as np
-from scipy.signal import lfilter
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.climate.climate import Climate
@@ -83,6 +82,8 @@ def units_of_years(place: Place, climate: Climate, cardinals: Cardinals, years: 
 
 def _lagged(mean: Floats, lag_days: float) -> Floats:
     """What the ground makes of a run of daily means: it follows them with a time constant of ``lag_days``."""
+    from scipy.signal import lfilter  # it takes half a second to come, and few pages ask
+
     if lag_days <= 0:
         return mean
     share = 1 - math.exp(-1 / lag_days)

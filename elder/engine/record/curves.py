@@ -6,12 +6,14 @@ from __future__ import annotations
 import warnings
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-from scipy.stats import CensoredData, ecdf, logrank
 
 from elder.engine.arrays import Floats
+
+if TYPE_CHECKING:
+    from scipy.stats import CensoredData
 
 
 @dataclass(frozen=True)
@@ -36,6 +38,8 @@ class RootedCurve:
 
 
 def _sample(seen: Sequence[Waited]) -> CensoredData:
+    from scipy.stats import CensoredData  # it takes half a second to come, and few pages ask
+
     rooted = np.repeat([one.days for one in seen if one.rooted], [one.count for one in seen if one.rooted])
     waiting = np.repeat([one.days for one in seen if not one.rooted], [one.count for one in seen if not one.rooted])
     return CensoredData(uncensored=rooted, right=waiting)
@@ -43,6 +47,8 @@ def _sample(seen: Sequence[Waited]) -> CensoredData:
 
 def rooted_curve(seen: Sequence[Waited]) -> RootedCurve | None:
     """The curve of one arm; ``None`` where none was seen to root."""
+    from scipy.stats import ecdf  # it takes half a second to come, and few pages ask
+
     if not any(one.rooted and one.count for one in seen):
         return None
     found = ecdf(_sample(seen))
@@ -58,6 +64,8 @@ def rooted_curve(seen: Sequence[Waited]) -> RootedCurve | None:
 
 def same_days(one: Sequence[Waited], other: Sequence[Waited]) -> float | None:
     """The p of the log-rank test that two arms root at the same days; ``None`` where neither rooted."""
+    from scipy.stats import logrank  # it takes half a second to come, and few pages ask
+
     if not any(seen.rooted and seen.count for seen in (*one, *other)):
         return None
     return float(logrank(_sample(one), _sample(other)).pvalue)

@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.stats import binomtest
 
 from elder.engine.arrays import Floats
 
@@ -90,6 +89,8 @@ def count_range(pmf: Floats, levels: tuple[float, float] = RANGE) -> tuple[int, 
 
 def wilson(came: int, of: int, confidence: float = 0.90) -> tuple[float, float]:
     """Wilson's interval of a share; the whole of it for nothing seen."""
+    from scipy.stats import binomtest  # it takes half a second to come, and few pages ask
+
     if not of:
         return 0.0, 1.0
     found = binomtest(came, of).proportion_ci(confidence_level=confidence, method="wilson")

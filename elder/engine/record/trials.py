@@ -13,7 +13,6 @@ from typing import Final, Literal
 
 import numpy as np
 from scipy.special import betaincc, gammaln, ndtri
-from scipy.stats import boschloo_exact, fisher_exact
 
 from elder.engine.arrays import Bools, Floats, Ints
 from elder.engine.chance.counting import Take, count_pmf, take_nodes
@@ -57,6 +56,8 @@ class Compared:
 @lru_cache(maxsize=512)
 def compare(rooted_a: int, total_a: int, rooted_b: int, total_b: int) -> Compared:
     """Two arms beside each other. Raises ValueError for an arm of nothing, or more rooted than there were."""
+    from scipy.stats import boschloo_exact, fisher_exact  # it takes half a second to come, and few pages ask
+
     if not (0 <= rooted_a <= total_a and 0 <= rooted_b <= total_b and total_a and total_b):
         raise ValueError("an arm has one at least, and no more rooted than it had")
     table = np.array([[rooted_a, rooted_b], [total_a - rooted_a, total_b - rooted_b]])

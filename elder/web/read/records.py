@@ -22,12 +22,13 @@ from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.read.gardens import assumptions_of, climate_of, places_of, stood_at
 from elder.web.read.histories import History, all_histories
+from elder.web.read.kit import STUCK_IN
 from elder.web.read.mine import GardenRecord
 from elder.web.read.told import Told, told_by
 from elder.web.season.models import Want
 
 CARRIED_FROM: Final = "carried_from"  # in a batch's plan: the batch of the garden before that it goes on from
-PLANNED: Final = {"ready_by": "target", "wanted": "wanted", "carried_from": CARRIED_FROM}  # of a batch's plan
+PLANNED: Final = ("target", "wanted", CARRIED_FROM, STUCK_IN)  # what is asked of a batch's plan, besides its forecast
 FEW: Final = 200  # so many rows are asked for by their keys; of more all are
 RECORD_BYTES: Final = 500_000  # about what a record puts on as it is asked (assumed)
 EACH_BYTES: Final = 11_000  # of what one batch told, its row and its cells among it (measured, rounded)
@@ -85,7 +86,7 @@ def _cells(rows: QuerySet[Any], model: type[Model]) -> dict[int, Cells]:
 def _columns(model: type[Model]) -> Iterator[Combinable]:
     for field in model._meta.concrete_fields:  # the key comes first
         if field.name == "plan":
-            yield from (KeyTextTransform(key, "plan") for key in PLANNED.values())
+            yield from (KeyTextTransform(key, "plan") for key in PLANNED)
         else:
             yield Cast(field.attname, TextField()) if isinstance(field, JSONField) else F(field.attname)
 
@@ -150,11 +151,13 @@ def _read(asked: _Asked, wanted: list[int]) -> Iterator[Told]:
         wanted=KeyTransform("wanted", "plan"),
         carried_from=KeyTransform(CARRIED_FROM, "plan"),
         forecast=KeyTransform("forecast", "plan"),
+        stuck_in=KeyTextTransform(STUCK_IN, "plan"),
     )
     for row in rows if wanted else ():
         history = asked.histories.get(row.pk)
         known = history.until(asked.today) if history else None
         if known and known.is_begun:
+            row.plan = {STUCK_IN: row.stuck_in}  # all that is asked of it later; the whole would be read for each
             yield told_by(row, known, asked.climate, asked.places, asked.today)
 
 
