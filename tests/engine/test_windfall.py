@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
@@ -10,11 +11,13 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from elder.engine.chance.counting import Take, cuttings_needed, sure_number
+from elder.engine.chance.ready_by import first_day_at, ready_from_cut
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
 from elder.engine.plan import windfall
 from elder.engine.plan.material import PIECES, STATES, Material, cuttings_from
+from elder.engine.plan.side_by_side import side_by_side
 from elder.engine.plan.windfall import Windfall, what_can_this_become
 from elder.engine.plan.windfall_worth import Worth
 from elder.engine.refusal import Refusal
@@ -257,3 +260,24 @@ def test_places_that_are_alike_are_tried_once(north: Climate, monkeypatch: pytes
     alike = found(Material("tip", 2, "soft", 12), "basil", north, JUNE, same)
     assert set(tried) == {("sill 0", "sill 0")}
     assert {option.places for option in alike.options} == {("sill 0", "sill 0")}
+
+
+def test_pairs_set_side_by_side_are_what_each_is_by_itself(north: Climate) -> None:
+    """Each pair's chance by each day in the year of the normals, within a twentieth; half and most ready within two
+    days."""
+    basil = handbook()["basil"]
+    places = [place for _, place in many_places(4)]
+    setting = Setting(basil, basil.method("jar"), north, *places[:2], JUNE)
+    table = side_by_side(setting, places, places, JUNE, 200)
+    for i, rooting in enumerate(places):
+        for j, growing in enumerate(places):
+            raising = replace(setting, rooting_place=rooting, growing_place=growing).raising().usual
+            alone = ready_from_cut(raising, JUNE, 200)
+            assert table.ready[i, j] == pytest.approx(alone.mean_ready, abs=0.05)
+            half = int(first_day_at(alone.mean_rooted, 0.5))
+            assert int(table.half_rooted[i]) == half
+            for mine, theirs in (
+                (table.half[i, j], first_day_at(alone.mean_ready, 0.5)),
+                (table.settled(0.8)[i, j], first_day_at(alone.mean_ready, 0.8)),
+            ):
+                assert abs(int(mine) - int(theirs)) <= 2

@@ -114,11 +114,11 @@ def test_what_another_is_reckoning_is_waited_for() -> None:
 
 
 def test_who_gave_up_reckoning_keeps_nobody_waiting(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(shared_cache, "WAITS_S", 0.4)
+    monkeypatch.setattr(shared_cache, "WAITS_S", 2.0)
     cache.add("it:busy", 1)  # somebody began, and died
     begin = time.monotonic()
     assert answered("it", lambda: "mine") == "mine"
-    assert 0.3 < time.monotonic() - begin < 3
+    assert 1.9 < time.monotonic() - begin < 6
 
     def fails() -> str:
         raise ArithmeticError
@@ -127,7 +127,7 @@ def test_who_gave_up_reckoning_keeps_nobody_waiting(monkeypatch: pytest.MonkeyPa
         answered("other", fails)
     begin = time.monotonic()
     assert answered("other", lambda: "now") == "now"
-    assert time.monotonic() - begin < 0.3, "whoever failed said so"
+    assert time.monotonic() - begin < 1.5, "whoever failed said so"
 
 
 def test_a_plan_comes_from_the_other_process_as_it_was_reckoned(garden: Any) -> None:

@@ -15,6 +15,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.read.histories import all_histories
 from elder.web.read.records import record_of
+from elder.web.read.wants import reckon
 from elder.web.season.models import Want
 from tests.factories import WantFactory, take
 from tests.web.presses import look
@@ -34,6 +35,7 @@ def over(want: Want, count: int) -> list[Batch]:
         )  # fmt: skip
         for kind, day, number in (("taken", 0, 6), ("rooted", 12, 5), ("potted", 12, 5), ("planted", 40, 5)):
             Entry.objects.create(batch=batch, kind=kind, on=cut + timedelta(days=day), count=number)
+        Entry.objects.create(batch=batch, kind="lost", on=cut + timedelta(days=12), count=1, stage="waiting", why="rot")
         Entry.objects.create(batch=batch, kind="harvested", on=cut + timedelta(days=90))
         made.append(batch)
     return made
@@ -131,3 +133,28 @@ def test_histories_are_read_on_from_where_they_were(garden: Any, want: Any, djan
     assert [entry.kind for entry in second[batch.pk].entries] == ["taken", "tended"]
     assert second[past[0].pk] is first[past[0].pk]
     assert [entry.kind for entry in first[batch.pk].entries] == ["taken"]
+
+
+def test_what_is_over_is_counted_unless_a_living_one_shares_its_luck(garden: Any, want: Any) -> None:
+    """Of one mother and fortnight: two that live share their luck, and one of them that is over tells of it; of those
+    that are all over it is known what came."""
+
+    def reckoned(*batches: Batch) -> Any:
+        return reckon(want, Garden.objects.get(pk=garden.pk), TODAY, batches=list(batches))
+
+    past = over(want, 2)
+    first, second = (take(want, on=date(2027, 3, day), count=8) for day in (8, 10))
+    ended = take(want, on=date(2027, 3, 9), count=4)
+    Entry.objects.create(batch=ended, kind="lost", on=date(2027, 3, 15), count=4, stage="waiting", why="rot")
+    found = reckoned(*past, first, second, ended)
+    own = [-past[0].pk, -past[1].pk]
+    assert list(found.lucky[:2]) == own, "what is over shares nothing with what is over"
+    assert len(set(found.lucky[2:])) == 1
+    assert found.lucky[2] not in own
+    kinds = [type(one).__name__ for one in found.forecasts]
+    assert kinds == ["Settled", "Settled", "BatchForecast", "BatchForecast", "BatchForecast"]
+    alone = [reckoned(one) for one in (first, second)]
+    together, apart = reckoned(first, second), [one.pmfs_on(date(2027, 5, 1))[0] for one in alone]
+    (shared,) = together.pmfs_on(date(2027, 5, 1))
+    assert shared[0] > 1.05 * apart[0][0] * apart[1][0], "a poor mother is poor in both"
+    assert [counts.argmax() for counts in reckoned(*past).pmfs_on(date(2027, 5, 1))] == [5, 5]
