@@ -158,3 +158,24 @@ def test_what_is_over_is_counted_unless_a_living_one_shares_its_luck(garden: Any
     (shared,) = together.pmfs_on(date(2027, 5, 1))
     assert shared[0] > 1.05 * apart[0][0] * apart[1][0], "a poor mother is poor in both"
     assert [counts.argmax() for counts in reckoned(*past).pmfs_on(date(2027, 5, 1))] == [5, 5]
+
+
+def test_of_a_garden_that_was_left_all_batches_stay_to_be_read(owner: Client, garden: Any, want: Any) -> None:
+    past, batch = over(want, 1), take(want, on=date(2027, 3, 10))
+    Garden.objects.filter(pk=garden.pk).update(closed_on=TODAY)
+    assert names(owner, garden)[:2] == ([batch.pk], [past[0].pk])
+    Garden.objects.filter(pk=garden.pk).update(closed_on=None)
+    Batch.objects.filter(pk=past[0].pk).update(over_on=None)  # not marked, and over all the same
+    assert names(owner, garden)[:2] == ([batch.pk], [past[0].pk])
+
+
+def test_one_record_a_garden_and_day_is_kept_however_often_it_changes(owner: Client, garden: Any, want: Any) -> None:
+    batch = take(want, on=date(2027, 3, 10))
+    record_of(Garden.objects.get(pk=garden.pk), TODAY)
+    STORE.forget()
+    weighed = []
+    for day in range(11, 17):
+        Entry.objects.create(batch=batch, kind="tended", on=date(2027, 3, day), deed="water")
+        record_of(Garden.objects.get(pk=garden.pk), TODAY)
+        weighed.append(STORE.bytes)
+    assert weighed[-1] - weighed[1] < 60_000, "small states and looks alone are added"

@@ -28,8 +28,8 @@ from elder.web.batches.naming import NameForm
 from elder.web.batches.potting import PottingLines, is_to_be_potted, potting_lines
 from elder.web.garden.access import GardenRequest
 from elder.web.garden.models import Garden, Place
-from elder.web.read.batch_lists import over_batches, those_over
-from elder.web.read.batches import BatchToday, living
+from elder.web.read.batch_lists import not_marked, over_batches, those_over
+from elder.web.read.batches import BatchToday
 from elder.web.read.gardens import climate_of, places_of
 from elder.web.read.wants import reckon
 from elder.web.read.ways import condition_of
@@ -133,12 +133,12 @@ def batches_page(request: GardenRequest) -> BatchesPage:
     """The list of a garden's batches."""
     leaf = over_batches(request.garden, request.GET.get("page"))
     ended = those_over(leaf.object_list, request.garden, request.today)
-    alive = living(request.garden, request.today) if leaf.number == 1 else []
-    return BatchesPage(_listed(alive, request.garden), _listed(ended, request.garden), leaf)
+    alive, also = not_marked(request.garden, request.today) if leaf.number == 1 else ([], [])
+    return BatchesPage(_listed(alive, request.garden), _listed([*also, *ended], request.garden), leaf)
 
 
 def _listed(batches: list[BatchToday], garden: Garden) -> list[ListedBatch]:
-    """Rows of the list, the last cut first."""
+    """Rows of the list."""
     return [
         ListedBatch(
             batch=item,
@@ -148,7 +148,7 @@ def _listed(batches: list[BatchToday], garden: Garden) -> list[ListedBatch]:
             scene=_scene(item, COMPACT),
             url=reverse("batch", args=[garden.pk, item.row.pk]),
         )
-        for item in sorted(batches, key=lambda item: item.state.taken_on, reverse=True)
+        for item in batches
     ]
 
 

@@ -13,9 +13,10 @@ from django.db.models.expressions import Combinable
 from django.db.models.fields.json import KeyTextTransform, KeyTransform
 from django.db.models.functions import Cast
 
+from elder.engine.assumptions import Assumptions
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
-from elder.engine.keeping import STORE, kept_at
+from elder.engine.keeping import STORE
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.record.knowing import PlanBy
 from elder.web.batches.models import Batch
@@ -49,7 +50,8 @@ class _Asked:
     """What a record is made of: the day, the garden's year, places and guesses, its histories, the rows of its batches
     and wants by their keys, and what was told in the garden before."""
 
-    garden: Garden
+    garden: int
+    guessed: tuple[Assumptions, PlanBy]
     today: date
     climate: Climate
     places: Mapping[int, EnginePlace]
@@ -61,20 +63,13 @@ class _Asked:
     @cached_property
     def where(self) -> Cells:
         """What every batch is read under."""
-        return self.garden.pk, self.today, self.climate, tuple(self.places.items()), id(handbook())
+        return self.garden, self.today, self.climate, tuple(self.places.items()), id(handbook())
 
     @cached_property
     def parts(self) -> Cells:
         """All of it that can be told apart. Histories are kept, and another one for each change."""
-        guessed = assumptions_of(self.garden), self.garden.plan_by
         rows = tuple(self.batches.values()), tuple(self.wants.values())
-        return self.where, guessed, id(self.histories), rows, self.before
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Asked) and self.parts == other.parts
-
-    def __hash__(self) -> int:
-        return hash(self.parts)
+        return self.where, self.guessed, id(self.histories), rows, self.before
 
 
 def _cells(rows: QuerySet[Any], model: type[Model]) -> dict[int, Cells]:
@@ -93,9 +88,10 @@ def _columns(model: type[Model]) -> Iterator[Combinable]:
 
 def _record_of(garden: Garden, today: date) -> GardenRecord:
     former = garden.came_from if garden.came_from_id else None
-    return _made(
+    return _kept(
         _Asked(
-            garden,
+            garden.pk,
+            (assumptions_of(garden), cast("PlanBy", garden.plan_by)),
             today,
             climate_of(garden),
             {pk: stood_at(place) for pk, place in places_of(garden).items()},
@@ -109,26 +105,34 @@ def _record_of(garden: Garden, today: date) -> GardenRecord:
 
 @dataclass(frozen=True, eq=False)
 class _Last:
-    """What was read of a garden the last time, and what came of it."""
+    """What was read of a garden the last time, and what came of it. One a garden and a day: each press makes another,
+    and the one before is of no more use."""
 
     asked: _Asked
     told: Mapping[int, Told]
+    record: GardenRecord
 
 
-@kept_at(RECORD_BYTES)
-def _made(asked: _Asked) -> GardenRecord:
-    found = _still_so(asked)
+def _kept(asked: _Asked) -> GardenRecord:
+    name = "record of", asked.garden, asked.today
+    last: _Last | None = STORE.held(name)
+    if last is not None and last.asked.parts == asked.parts:
+        return last.record
+    made = _made(asked, last)
+    STORE.hold(name, made, RECORD_BYTES + EACH_BYTES * len(made.told))
+    return made.record
+
+
+def _made(asked: _Asked, last: _Last | None) -> _Last:
+    found = _still_so(asked, last)
     found |= {one.row.pk: one for one in _read(asked, [pk for pk in asked.batches if pk not in found])}
     told = {pk: found[pk] for pk in asked.batches if pk in found}
-    STORE.hold(("record of", asked.garden.pk), _Last(asked, told), EACH_BYTES * len(told))
     before = _before(asked.before, {getattr(one.row, "carried_from", None) for one in told.values()})
-    by = cast("PlanBy", asked.garden.plan_by)
-    return GardenRecord(tuple(told.values()), assumptions_of(asked.garden), by, asked.today, before)
+    return _Last(asked, told, GardenRecord(tuple(told.values()), *asked.guessed, asked.today, before))
 
 
-def _still_so(asked: _Asked) -> dict[int, Told]:
+def _still_so(asked: _Asked, last: _Last | None) -> dict[int, Told]:
     """What the batches told of which nothing has changed since the last time."""
-    last: _Last | None = STORE.held(("record of", asked.garden.pk))
     if last is None or last.asked.where != asked.where:
         return {}
     before, wants = last.asked, {pk for pk, cells in asked.wants.items() if last.asked.wants.get(pk) != cells}
