@@ -7,6 +7,7 @@ their nine-in-tens: all of them going well in one week is rarer than each. Batch
 
 from __future__ import annotations
 
+import hashlib
 from collections import defaultdict
 from collections.abc import Callable, Hashable, Iterable, Mapping
 from dataclasses import dataclass
@@ -16,7 +17,7 @@ import numpy as np
 
 from elder.engine.arrays import Floats
 from elder.engine.chance.counting import TIE_SLACK, Take, count_pmf, take_nodes
-from elder.engine.keeping import kept
+from elder.engine.keeping import STORE, kept
 
 SURE: Final = 0.9
 STEPS: Final = 512  # of the greatest amount that can be asked, in which amounts are added up
@@ -97,17 +98,20 @@ def _needed(what: str, asks: list[Ask], weeks: int) -> Needed:
     expected = np.sum([ask.expected for ask in asks], axis=0)
     most = float(sum(ask.amounts.max() for ask in asks))
     step = 1.0 if all(np.all(ask.amounts == np.round(ask.amounts)) for ask in asks) and most <= STEPS else most / STEPS
-    amounts = tuple(ask.amounts.tobytes() for ask in asks)
-    sure = [_sure_of(amounts, tuple(ask.chances[week].tobytes() for ask in asks), step) for week in range(weeks)]
+    sure = [_sure_of(asks, week, step) for week in range(weeks)]
     return Needed(what, np.asarray(expected), np.maximum(sure, 0.0))
 
 
-@kept
-def _sure_of(amounts: tuple[bytes, ...], chances: tuple[bytes, ...], step: float) -> float:
-    """Enough nine times in ten of what several ask of a thing in a week; their amounts and chances as bytes, since that
-    is how they are kept by: a page asks for the same weeks each time."""
-    read = ((np.frombuffer(amount), np.frombuffer(chance)) for amount, chance in zip(amounts, chances, strict=True))
-    return _sure([_on_grid(amount, chance, step) for amount, chance in read], step)
+def _sure_of(asks: list[Ask], week: int, step: float) -> float:
+    """Enough nine times in ten of what several ask of a thing in a week; kept by a digest of their amounts and chances,
+    since a page asks for the same weeks each time and they are long."""
+    asked = hashlib.blake2b(digest_size=16)
+    for part in (part for ask in asks for part in (ask.amounts, ask.chances[week])):
+        asked.update(b"%d:" % len(part) + part.tobytes())
+    grids = ((ask.amounts, ask.chances[week]) for ask in asks)
+    return STORE.ask(
+        ("enough of a thing", asked.hexdigest(), step), lambda: _sure([_on_grid(*one, step) for one in grids], step)
+    )
 
 
 def _on_grid(amounts: Floats, chances: Floats, step: float) -> Floats:
