@@ -12,9 +12,10 @@ from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.plan.want import Want
 from elder.engine.setting import Setting
-from elder.engine.space.allocate import COST_OVER, fit_in
+from elder.engine.space.allocate import fit_in
 from elder.engine.space.alternatives import Asker, Choice, choices_for
 from elder.engine.space.occupancy import Spot, overflows
+from elder.engine.space.programme import COST_OVER
 
 TODAY = date(2027, 4, 6)
 DAYS = 400

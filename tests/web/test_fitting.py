@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from django.urls import reverse
 
+from elder.engine.space.allocate import Fit
 from elder.engine.space.alternatives import choices_for
 from elder.web.garden.models import Garden
 from elder.web.read.wants import reckon, reckon_all
@@ -126,3 +127,32 @@ def test_a_batch_takes_room_though_its_want_is_put_away(crowded: Garden, owner: 
     assert "tomato and what stands there" in page
     shelf = words(named(read(owner.get(reverse("places", args=[crowded.pk]))), "Kitchen sill"))
     assert "jars of water 11 of 15 · pots 0 of 40" in shelf
+
+
+@pytest.mark.parametrize(
+    ("fit", "said"),
+    [
+        (Fit({}, 0, 2.0, 0, 0.04), "Nothing better can be had: every other way that was weighed is ruled out."),
+        (Fit({}, 4, 2.0, 4, 0.0), "Nothing better can be had: every other way that was weighed is ruled out."),
+        (Fit({}, 0, 2.0, 0, 0.3), "A better way, if there is one, saves 1 cutting or its worth at the most."),
+        (Fit({}, 3, 2.0, 3, 1.8), "A better way, if there is one, saves 2 cuttings or its worth at the most."),
+        (
+            Fit({}, 46, 2.0, 25, 840.0),
+            "46 cuttings find no room this way. No other way was found that leaves fewer; at least 25 would be left by "
+            "any.",
+        ),
+        (
+            Fit({}, 1, 2.0, 0, 40.0),
+            "1 cutting finds no room this way. No other way was found that leaves fewer; whether one would take them "
+            "all is not known.",
+        ),
+    ],
+)
+def test_what_was_proved_of_every_other_way_is_said(fit: Fit, said: str) -> None:
+    assert fitting.proved_words(fit) == said
+
+
+def test_the_page_says_what_was_proved_and_how_it_is_weighed(crowded: Garden, owner: Any) -> None:
+    page = words(read(owner.get(reverse("season-fit", args=[crowded.pk]))))
+    assert "Nothing better can be had: every other way that was weighed is ruled out." in page
+    assert "a cutting without room as forty" in page

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
@@ -46,6 +47,10 @@ class Proposal:
     still_dim: list[str]
     extra: int
     held: int
+    proved: str
+
+
+PROVED_TO = 0.05  # of a cutting: what a better way could save is not spoken of below this
 
 
 def propose(reckonings: list[Reckoning], garden: Garden, today: date) -> Proposal:
@@ -108,7 +113,25 @@ def _proposal(
         still_dim=still_dim,
         extra=sum(max(change.choice.count - change.reckoning.to_cut, 0) for change in changes),
         held=sum(max(change.choice.held_days - _held(change.reckoning), 0) for change in changes),
+        proved=proved_words(fit),
     )
+
+
+def proved_words(fit: Fit) -> str:
+    """What is known of every other way of placing these, beside the one proposed."""
+    if fit.gap < PROVED_TO:
+        return "Nothing better can be had: every other way that was weighed is ruled out."
+    if fit.left_over > fit.least_left_over:
+        return (
+            f"{plural(fit.left_over, 'cutting finds', 'cuttings find')} no room this way. No other way was found that "
+            f"leaves fewer; {_at_least(fit.least_left_over)}."
+        )
+    cuttings = max(math.ceil(fit.gap - PROVED_TO), 1)
+    return f"A better way, if there is one, saves {plural(cuttings, 'cutting', 'cuttings')} or its worth at the most."
+
+
+def _at_least(count: int) -> str:
+    return f"at least {count} would be left by any" if count else "whether one would take them all is not known"
 
 
 def _held(item: Reckoning) -> int:
