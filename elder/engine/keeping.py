@@ -59,7 +59,7 @@ class _Flight:
 
 
 class Store:
-    """What a process keeps. ``most_bytes``: held to, by what answers weigh when they come."""
+    """What a process keeps. ``most_bytes``: held to, by what questions and answers weigh when they come."""
 
     def __init__(self, most_bytes: int = MOST_BYTES) -> None:
         self.most_bytes = most_bytes
@@ -92,7 +92,8 @@ class Store:
         try:
             answer = reckon()
             flight.answer, flight.came = answer, True
-            self._put(key, answer, (weight_of(answer) if weighs is None else weighs) + grows + EACH_BYTES)
+            weight = weight_of((answer, asked)) if weighs is None else weighs
+            self._put(key, answer, weight + grows + EACH_BYTES)
             return answer
         finally:
             with self._lock:

@@ -8,8 +8,9 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.stats import betabinom, binom
 
-from elder.engine.chance.count_table import count_table
+from elder.engine.chance.count_table import CountTable, count_table
 from elder.engine.chance.counting import (
     Take,
     chance_at_least,
@@ -78,6 +79,49 @@ def test_the_table_is_the_binomial_over_the_take(wanted: int, take: Take) -> Non
         for count in (table.least, (table.least + table.most) // 2, table.most):
             expected = float(chance_at_least(wanted, count, chance_ready=ready[0, i], take=take))
             assert table.chances_of(ready)[i, count - table.least] == pytest.approx(expected, abs=2e-5)
+
+
+@pytest.mark.parametrize(
+    ("wanted", "take", "confidence"),
+    [(8, Take(0.9, 20), 0.9), (150, Take(0.9, 20), 0.9), (400, Take(0.95, 300), 0.75), (60, Take(0.5, 3), 0.5)],
+)
+def test_where_all_that_take_are_ready_it_is_the_beta_binomial(wanted: int, take: Take, confidence: float) -> None:
+    """scipy's own distribution, which shares no line with the table's sums of logarithms."""
+    law = betabinom(n=np.arange(501), a=take.mean * take.weight, b=(1 - take.mean) * take.weight)
+    tail = law.sf(wanted - 1)
+    table = count_table(wanted, take, confidence)
+    assert table is not None
+    assert table.least == int(np.argmax(tail >= confidence - 1e-12))
+    assert table.most == min(3 * table.least, 500)
+    assert table.chances[:, -1] == pytest.approx(tail[table.least : table.most + 1], abs=1e-9)
+    assert table.chances[:, 0].max() == 0.0
+
+
+@pytest.mark.parametrize("take", [Take(0.8, math.inf), Take(0.8, 1e13)])
+def test_a_take_that_is_known_is_the_binomial(take: Take) -> None:
+    table = count_table(30, take, 0.9)
+    assert table is not None
+    for step in (64, 200, 256):
+        counts = np.arange(table.least, table.most + 1)
+        assert table.chances[:, step] == pytest.approx(binom.sf(29, counts, 0.8 * step / 256), abs=1e-9)
+
+
+def test_of_what_takes_for_certain_as_many_as_are_wanted() -> None:
+    table = count_table(12, Take(1.0, 10), 0.9)
+    assert table is not None
+    assert (table.least, table.most) == (12, 36)
+    assert count_table(1, Take(0.0, 10), 0.9) is None
+
+
+@given(st.integers(1, 300), st.integers(0, 200), chances, takes)
+def test_the_chance_of_a_count_is_the_tail_integrated(wanted: int, more: int, chance: float, take: Take) -> None:
+    table = CountTable(wanted, take, 0.9, wanted, np.zeros((1, 257)))
+    count = wanted + more
+    expected = float(chance_at_least(wanted, count, chance_ready=chance, take=take))
+    assert table.chance(count, np.array([chance])) == pytest.approx(expected, abs=2e-5)
+    assert table.chance(wanted - 1, np.array([1.0])) == 0.0
+    above, below = (table.chance(count, np.array([edge])) for edge in (np.nextafter(1.0, 2.0), -1e-17))
+    assert (above, below) == (table.chance(count, np.array([1.0])), table.chance(count, np.array([0.0])))
 
 
 def test_scenarios_are_averaged_over_and_not_their_chances() -> None:

@@ -122,7 +122,18 @@ def test_an_answer_may_be_taken_to_weigh_so_much_or_to_grow() -> None:
     fixed(1)
     assert STORE.bytes == 5_000 + EACH_BYTES
     growing(1)
-    assert STORE.bytes == 12_000 + 2 * EACH_BYTES
+    question = weight_of((True, (growing.name, (1,))))
+    assert STORE.bytes == 12_000 + question + 2 * EACH_BYTES
+
+
+def test_a_question_weighs_what_it_holds() -> None:
+    """A short answer to a long history is not a short thing to keep."""
+    store = Store(most_bytes=1_000_000)
+    history = tuple(f"look {number}" for number in range(2_000))  # about 57 bytes each, and 8 for its place
+    for press in range(40):
+        store.ask(("learned", press, tuple(f"{press} {look}" for look in history)), lambda: 1.0)
+    assert len(store) in (7, 8)  # 1,000,000 / (2,000 × 65)
+    assert store.bytes <= 1_000_000
 
 
 def test_what_lies_behind_is_asked_of_what_is_lent_alone(monkeypatch: pytest.MonkeyPatch) -> None:

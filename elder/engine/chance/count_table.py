@@ -7,26 +7,21 @@ of its scenarios over that table, and every count of every day comes of one prod
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
+from scipy.special import xlogy
 
 from elder.engine.arrays import Floats, Ints
-from elder.engine.chance.counting import (
-    MOST_CUTTINGS,
-    READ_SLACK,
-    Take,
-    chance_at_least,
-    cuttings_needed,
-    take_nodes,
-)
+from elder.engine.chance.counting import MOST_CUTTINGS, READ_SLACK, TIE_SLACK, Take
 from elder.engine.keeping import kept
 
 STRETCH: Final = 3  # times the least count: more is not worth the day
 STEPS: Final = 256  # of the chance of being ready; read by cubics between, to 1e-6
+AT_ONCE: Final = 16  # counts of the table that are asked of all days before it is halved
 READY_STEPS: Final = np.arange(STEPS + 1) / STEPS
-MOST_NODES: Final = 126  # so many cuttings are averaged over the take exactly; of more, to 1e-6
 
 
 @dataclass(frozen=True, eq=False)
@@ -53,11 +48,14 @@ class CountTable:
     def counts(self, ready: Floats) -> Ints:
         """The least count for each day; 0 where even the greatest will not do; (scenarios, days) to (days,).
 
-        By halving, for more cuttings never lower a chance: so it costs much the same however many are asked for.
+        Every so many counts at once, then by halving between two of them, for more cuttings never lower a chance: so it
+        costs much the same however many are asked for.
         """
         days, asked = histogram(ready), self.confidence - READ_SLACK
-        low = np.zeros(len(days), dtype=np.int64)
-        high = np.full(len(days), len(self.chances), dtype=np.int64)
+        apart = -(-len(self.chances) // AT_ONCE)
+        short = (days @ self.chances[::apart].T < asked).sum(axis=1)
+        low = np.where(short > 0, (short - 1) * apart + 1, 0)
+        high = np.minimum(short * apart, len(self.chances))
         while (low < high).any():
             middle = (low + high) // 2
             row = np.minimum(middle, len(self.chances) - 1)
@@ -68,7 +66,11 @@ class CountTable:
 
     def chance(self, count: int, ready: Floats) -> float:
         """The chance of enough of so many cuttings, exactly; ``ready`` is of shape (scenarios,)."""
-        return float(chance_at_least(self.wanted, count, chance_ready=ready, take=self.take).mean())
+        if count < self.wanted:
+            return 0.0
+        taking = _takes(self.take).of(np.array([count]), self.wanted)[0]
+        sure = np.clip(ready, 0.0, 1.0)  # sums of chances pass 1 by a last digit
+        return float(np.clip(taking @ _enough_of(self.wanted, count, sure), 0.0, 1.0).mean())
 
 
 def histogram(ready: Floats) -> Floats:
@@ -96,23 +98,68 @@ def histogram(ready: Floats) -> Floats:
 def count_table(wanted: int, take: Take, confidence: float) -> CountTable | None:
     """The table from the least possible count to three times it; ``None`` past 500 cuttings.
 
-    At least ``wanted`` of n are ready where the last of them is number ``wanted`` … n: a sum of negative binomials,
-    each the one before times m(1−p)/(m−wanted+1).
+    Of n cuttings j take, beta-binomially; of j at least ``wanted`` are ready where the last of them is number
+    ``wanted`` … j, a sum of negative binomials. One product of the two is exact in the take and costs much the same for
+    8 plants and for 300.
     """
-    least = cuttings_needed(wanted, chance_ready=1.0, take=take, confidence=confidence)
+    takes = _takes(take)
+    least = _least_count(takes, wanted, confidence)
     if least is None:
         return None
-    most = min(STRETCH * least, MOST_CUTTINGS)
-    shares, weights = take_nodes(take, min(most, MOST_NODES))
-    fails = 1 - READY_STEPS[:, None] * shares
-    last = (READY_STEPS[:, None] * shares) ** wanted
-    enough = np.array(last)
-    chances = np.zeros((most - least + 1, STEPS + 1))
-    for count in range(wanted, most + 1):
-        if count >= least:
-            chances[count - least] = enough @ weights
-        last *= fails * (count / (count - wanted + 1))
-        enough += last
-    chances = np.clip(chances, 0.0, 1.0)
+    counts = np.arange(least, min(STRETCH * least, MOST_CUTTINGS) + 1)
+    chances = np.clip(takes.of(counts, wanted) @ _enough_of(wanted, int(counts[-1]), READY_STEPS), 0.0, 1.0)
     chances.setflags(write=False)
     return CountTable(wanted, take, confidence, least, chances)
+
+
+@dataclass(frozen=True, eq=False)
+class _Takes:
+    """ln of the chance that j of n take is ``of_all[n] + of_taking[j] + of_failing[n - j]``; each of shape (501,)."""
+
+    of_all: Floats
+    of_taking: Floats
+    of_failing: Floats
+
+    def of(self, counts: Ints, wanted: int) -> Floats:
+        """The chance that ``wanted`` … of so many take; shape (counts, greatest count - wanted + 1)."""
+        taking = np.arange(wanted, int(counts[-1]) + 1)
+        failing = counts[:, None] - taking
+        ln = self.of_all[counts][:, None] + self.of_taking[taking] + self.of_failing[np.maximum(failing, 0)]
+        return np.asarray(np.exp(np.where(failing >= 0, ln, -np.inf)))
+
+
+def _takes(take: Take) -> _Takes:
+    """Rising factorials by running sums of logarithms, which lose nothing where the evidence is worth millions."""
+    numbers = np.arange(MOST_CUTTINGS + 1)
+    factorial = _running_logs(1.0)
+    if math.isinf(take.weight) or take.mean in (0.0, 1.0):  # one take and no other: the binomial
+        return _Takes(factorial, xlogy(numbers, take.mean) - factorial, xlogy(numbers, 1 - take.mean) - factorial)
+    alpha, beta = take.mean * take.weight, (1 - take.mean) * take.weight
+    return _Takes(
+        factorial - _running_logs(take.weight), _running_logs(alpha) - factorial, _running_logs(beta) - factorial
+    )
+
+
+def _running_logs(first: float) -> Floats:
+    """ln of first·(first + 1)·…, of none to 500 of them; shape (501,)."""
+    return np.concatenate(([0.0], np.cumsum(np.log(first + np.arange(MOST_CUTTINGS)))))
+
+
+def _least_count(takes: _Takes, wanted: int, confidence: float) -> int | None:
+    """The least count of which enough take, by halving: more cuttings never lower the chance."""
+    low, high = wanted, MOST_CUTTINGS + 1
+    while low < high:
+        middle = (low + high) // 2
+        enough = takes.of(np.array([middle]), wanted).sum() >= confidence - TIE_SLACK
+        low, high = (low, middle) if enough else (middle + 1, high)
+    return low if low <= MOST_CUTTINGS else None
+
+
+def _enough_of(wanted: int, most: int, ready: Floats) -> Floats:
+    """The chance that at least ``wanted`` of j that take are ready, for j from ``wanted`` to ``most`` and each chance
+    of being ready; shape (most - wanted + 1, len(ready))."""
+    factorial = _running_logs(1.0)
+    more = np.arange(most - wanted + 1)
+    ways = factorial[wanted - 1 + more] - factorial[wanted - 1] - factorial[more]
+    ln = ways[:, None] + xlogy(wanted, ready) + xlogy(more[:, None], 1 - ready)
+    return np.cumsum(np.exp(ln), axis=0)
