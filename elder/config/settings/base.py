@@ -62,6 +62,7 @@ MIDDLEWARE = [
 ROOT_URLCONF = "elder.config.urls"
 WSGI_APPLICATION = "elder.config.wsgi.application"
 
+FORM_RENDERER = "elder.web.ui.options.Renderer"
 TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",

@@ -25,3 +25,7 @@ class Climate:
     normals: Normals
     frost: Frost
     daily_records: DailyRecords | None = None
+
+    def __hash__(self) -> int:
+        """By where it is: it stands in the key of every kept answer, and its months are long."""
+        return hash((self.latitude, self.longitude, self.elevation_m))

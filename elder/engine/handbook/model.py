@@ -117,6 +117,10 @@ class Method:
         """Hands' minutes for ``count`` cuttings that take ``days`` to root: striking them, and the visits."""
         return self.minutes_each * count + self.visits_a_week * days / 7 * VISIT_MINUTES
 
+    def __hash__(self) -> int:
+        """By name, take and days: what of it may be learned; the rest is the plant's."""
+        return hash((self.slug, self.take, self.rooting))
+
     @property
     def plant_take(self) -> Take:
         """The share of cuttings that root and go on to make a plant."""

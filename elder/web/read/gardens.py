@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from typing import Final
 
 from elder.engine.assumptions import Assumptions
 from elder.engine.climate.climate import Climate
@@ -20,9 +21,24 @@ from elder.web.garden.models import Garden, Place
 from elder.web.read.kept_records import readings_kept, records_kept
 from elder.web.read.light import light_of
 
+CLIMATE: Final = (
+    "latitude", "longitude", "elevation_m", "timezone", "records_digest", "dates_well_known",
+    "last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early",
+)  # fmt: skip
+
 
 def climate_of(garden: Garden) -> Climate:
-    """The climate a garden's row describes; where it has daily records, its frosts are counted in them."""
+    """The climate a garden's row describes; where it has daily records, its frosts are counted in them. Made once of a
+    row that stays as it is."""
+    row = vars(garden)
+    cells = (*(row.get(name) for name in CLIMATE), tuple(garden.t_min), tuple(garden.t_max))
+    kept: tuple[object, Climate] | None = row.get("_climate")
+    if kept is None or kept[0] != cells:
+        kept = row["_climate"] = cells, _climate_of(garden)
+    return kept[1]
+
+
+def _climate_of(garden: Garden) -> Climate:
     normals = Normals(tuple(garden.t_min), tuple(garden.t_max))
     records = records_kept(garden.pk, garden.records_digest) if garden.records_digest else None
     return Climate(
@@ -61,18 +77,17 @@ def _frost_dates(mean: int | None, extreme: int | None) -> FrostDates | None:
     return by_hand(mean, mean + days)
 
 
+WARMTH: Final = ("standing", "day_c", "night_c", "depth_m", "lift_day_c", "lift_night_c", "floor_c")
+
+
 def place_of(place: Place) -> EnginePlace:
-    """The standing place a row describes."""
-    return EnginePlace(
-        sun=_sun_of(place),
-        standing=place.standing,  # type: ignore[arg-type]
-        day_c=place.day_c,
-        night_c=place.night_c,
-        depth_m=place.depth_m,
-        lift_day_c=place.lift_day_c,
-        lift_night_c=place.lift_night_c,
-        floor_c=place.floor_c,
-    )
+    """The standing place a row describes; made once of a row that stays as it is."""
+    sun, row = _sun_of(place), vars(place)
+    cells = (*(getattr(place, name) for name in WARMTH), sun)
+    kept: tuple[object, EnginePlace] | None = row.get("_engine_place")
+    if kept is None or kept[0] != cells:
+        kept = row["_engine_place"] = cells, EnginePlace(sun=sun, **{name: row[name] for name in WARMTH})
+    return kept[1]
 
 
 def _sun_of(place: Place) -> SunShare | None:

@@ -154,7 +154,7 @@ def line_today(row: Multiplying, garden: Garden, today: date, every: list[Known]
     mothers = [one for one in (known(garden, today) if every is None else every) if one.row.pk in firsts]
     lots = lots_of(row, garden, today)
     horizon = max((row.by - today).days, 0) + 1
-    here = mother_here(mothers[0].row) if mothers else None
+    here = mother_here(mothers[0].row, mothers[0].looks) if mothers else None
     shut = shut_on(setting, today, here)
     line = line_of(row, setting, slow_days(setting, today))
     closed = closed_days(row, shut, today)

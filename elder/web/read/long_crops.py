@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
-from typing import Final
+from typing import Final, cast
 
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
@@ -44,6 +44,7 @@ MOST_POTS: Final = 30  # a pot a year; more nobody looks at
 BED: Final = EnginePlace("air")
 _first_fruit = kept(first_fruit)
 _winters_in = kept(winters_in)
+_pot_steps = kept(pot_steps)
 
 
 @dataclass(frozen=True, eq=False)
@@ -134,7 +135,7 @@ class LongCrop:
     @cached_property
     def steps(self) -> tuple[PotStep, ...]:
         """Its pots, those it has had and those to come."""
-        return pot_steps(self.plant, self.method, self.potted, self.kit) if self.potted else ()
+        return _pot_steps(self.plant, self.method, self.potted, self.kit) if self.potted else ()
 
     @property
     def next_pot(self) -> PotStep | None:
@@ -158,7 +159,15 @@ class LongCrop:
 
 
 def long_crops(garden: Garden, today: date, every: list[Known] | None = None) -> list[LongCrop]:
-    """Every one of a garden, mothers first. ``every``: the garden's mothers, where they are known already."""
+    """Every one of a garden, mothers first; made once a request. ``every``: the garden's mothers, where they are known
+    already."""
+    kept = vars(garden).setdefault("_long_crops_by_day", {})
+    if today not in kept:
+        kept[today] = _long_crops(garden, today, every)
+    return cast("list[LongCrop]", kept[today])
+
+
+def _long_crops(garden: Garden, today: date, every: list[Known] | None) -> list[LongCrop]:
     climate, kit = climate_of(garden), kit_of(garden)
     mothers = [
         _of_mother(one, climate, kit, today)
@@ -181,7 +190,7 @@ def _of_mother(one: Known, climate: Climate, kit: Kit, today: date) -> LongCrop:
     method = _raised_by(row, plant)
     since = row.since or today
     in_pot = row.place is not None and row.place.standing != Place.Standing.GROUND
-    potted = [(pot.on, kit.used(pot.container)) for pot in row.pots.all()]
+    potted = [(pot.on, kit.used(pot.container)) for pot in one.pots]
     guessed = in_pot and not potted
     if guessed:
         potted = climbed(plant, method, since, today, kit)

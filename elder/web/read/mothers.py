@@ -3,22 +3,38 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
-from typing import cast
+from typing import Any, Final, TypeVar, cast
 
+from django.db.models import Model
+
+from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Plant
-from elder.engine.keeping import kept
+from elder.engine.keeping import STORE, kept
 from elder.engine.mother.gives_today import Giving, Growth, Health, Mother, MotherSeen, giving, wood_opens
+from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.wood import MotherHere
-from elder.web.batches.models import Entry
+from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.read.gardens import climate_of, place_of, places_of
 from elder.web.stock.models import StockLook, StockPlant
+from elder.web.year.models import PotUp
 
 _wood_opens = kept(wood_opens)
+
+EACH_BYTES: Final = 6_000  # of a mother, her looks and her cells (measured, rounded)
+LATER: Final[Mapping[type[Model], tuple[str, ...]]] = {
+    StockLook: ("key", "by_id", "made_at"),
+    PotUp: ("key", "by_id"),
+}
+
+Cells = tuple[Any, ...]
+Taken = tuple[tuple[date, int], ...]
+M = TypeVar("M", bound=Model)
+PLACE: Final = [field.attname for field in StockPlant._meta.concrete_fields].index("place_id")
 
 
 @dataclass(frozen=True, eq=False)
@@ -28,6 +44,7 @@ class Known:
     row: StockPlant
     plant: Plant
     looks: list[StockLook]
+    pots: list[PotUp]
     seen: MotherSeen
     giving: Giving
     opens: date | None
@@ -46,34 +63,113 @@ class Known:
 
 
 def known(garden: Garden, today: date, *, only: int | None = None) -> list[Known]:
-    """The mothers, those that give most first, the ended last; made once a request."""
+    """The mothers, those that give most first, the ended last; made once a request, and of those of which nothing
+    changed since the last one only their place is asked anew."""
     if only is not None:
-        return _known(garden, today, only)
+        return _asked_in_full(garden, today, only)
     kept = vars(garden).setdefault("_mothers_by_day", {})
     if today not in kept:
-        kept[today] = _known(garden, today, None)
+        kept[today] = _kept(garden, today)
     return cast("list[Known]", kept[today])
 
 
-def _known(garden: Garden, today: date, only: int | None) -> list[Known]:
+def _asked_in_full(garden: Garden, today: date, only: int) -> list[Known]:
+    """One mother, with all that was written of her."""
     rows = (
-        StockPlant.objects.filter(garden=garden)
+        StockPlant.objects.filter(garden=garden, pk=only)
         .select_related("raised_from")
         .defer("raised_from__plan")
         .prefetch_related("looks", "pots")
     )
-    if only is not None:
-        rows = rows.filter(pk=only)
-    takes, climate = takes_by_mother(garden), climate_of(garden)
-    found, places = [], places_of(garden)
+    takes, places = takes_by_mother(garden), places_of(garden)
+    found = []
     for row in rows:
         row.place = places[row.place_id] if row.place_id else None
-        plant, looks = handbook()[row.plant], list(row.looks.all())
-        seen, taken = seen_of(looks), takes.get(row.pk, [])
-        gives = giving(Mother(row.gives, row.again_days, plant.pups, row.ended_on), seen, taken, today)
-        opens = _wood_opens(plant, climate, today, mother_here(row, looks))
-        found.append(Known(row, plant, looks, seen, gives, opens, sorted(taken), today))
+        taken = tuple(takes.get(row.pk, ()))
+        found.append(_known(row, list(row.looks.all()), list(row.pots.all()), taken, climate_of(garden), today))
+    return found
+
+
+@dataclass(frozen=True, eq=False)
+class _Last:
+    """What was read of a garden's mothers the last time, under which climate, and what came of it, by their keys."""
+
+    where: Cells
+    cells: Mapping[int, Cells]
+    known: Mapping[int, Known]
+
+
+def _kept(garden: Garden, today: date) -> list[Known]:
+    name = "mothers of", garden.pk, today
+    climate, places = climate_of(garden), places_of(garden)
+    where, cells = (climate, id(handbook())), _cells(garden)
+    last: _Last | None = STORE.held(name)
+    same = {} if last is None or last.where != where else {pk for pk in cells if last.cells.get(pk) == cells[pk]}
+    found: dict[int, Known] = {}
+    for pk, (row, looks, pots, taken, _) in cells.items():
+        if last and pk in same:
+            found[pk] = last.known[pk]
+            found[pk].row.place = places.get(row[PLACE])
+            continue
+        made = _row(row)
+        made.place = places.get(row[PLACE])
+        found[pk] = _known(made, _rows(StockLook, looks), _rows(PotUp, pots), taken, climate, today)
+    STORE.hold(name, _Last(where, cells, found), EACH_BYTES * len(found))
+    return _ordered(found.values())
+
+
+def _ordered(found: Iterable[Known]) -> list[Known]:
     return sorted(found, key=lambda one: (bool(one.row.ended_on), -one.now, one.row.name))
+
+
+def _cells(garden: Garden) -> dict[int, tuple[Cells, Cells, Cells, tuple[tuple[date, int], ...], EnginePlace | None]]:
+    """All that a mother's answer is made of, as plain cells by her key: her row, her looks, her pots, what was cut from
+    her, where she stands."""
+    rows = list(StockPlant.objects.filter(garden=garden).values_list(*_names(StockPlant), "raised_from__method"))
+    if not rows:
+        return {}
+    looks, pots = _by_mother(StockLook, garden, "mother_id"), _by_mother(PotUp, garden, "stock_id")
+    takes = takes_by_mother(garden)
+    places = {pk: place_of(place) for pk, place in places_of(garden).items()}
+    return {
+        row[0]: (row, tuple(looks[row[0]]), tuple(pots[row[0]]), tuple(takes.get(row[0], ())), places.get(row[PLACE]))
+        for row in rows
+    }
+
+
+def _by_mother(model: type[Model], garden: Garden, mother: str) -> Mapping[int, list[Cells]]:
+    found: dict[int, list[Cells]] = defaultdict(list)
+    at = _names(model).index(mother)
+    ordered = model._default_manager.filter(**{f"{mother.removesuffix('_id')}__garden": garden}).order_by("on", "pk")
+    for cells in ordered.values_list(*_names(model)):
+        found[cells[at]].append(cells)
+    return found
+
+
+def _names(model: type[Model]) -> list[str]:
+    """The columns that are read of many; what was written beside them is asked of one alone."""
+    return [field.attname for field in model._meta.concrete_fields if field.attname not in LATER.get(model, ())]
+
+
+def _row(cells: Cells) -> StockPlant:
+    names = _names(StockPlant)
+    row = StockPlant.from_db(StockPlant.objects.db, names, cells[: len(names)])
+    raised = row.raised_from_id and Batch.from_db(Batch.objects.db, ["id", "method"], (row.raised_from_id, cells[-1]))
+    row.raised_from = raised or None
+    return row
+
+
+def _rows(model: type[M], several: Iterable[Cells]) -> list[M]:
+    return [model.from_db(model._default_manager.db, _names(model), cells) for cells in several]
+
+
+def _known(
+    row: StockPlant, looks: list[StockLook], pots: list[PotUp], taken: Taken, climate: Climate, today: date
+) -> Known:
+    plant, seen = handbook()[row.plant], seen_of(looks)
+    gives = giving(Mother(row.gives, row.again_days, plant.pups, row.ended_on), seen, taken, today)
+    opens = _wood_opens(plant, climate, today, mother_here(row, looks))
+    return Known(row, plant, looks, pots, seen, gives, opens, sorted(taken), today)
 
 
 def mother_here(row: StockPlant, looks: Iterable[StockLook] | None = None) -> MotherHere:

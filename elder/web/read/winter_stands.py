@@ -8,11 +8,12 @@ from datetime import date, timedelta
 from typing import Final
 
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import kept
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.wood import MotherHere
 from elder.engine.round.loads import weight_kg, wet_kg
 from elder.engine.shed.containers import final_pot
-from elder.engine.shed.kit import AsTreated
+from elder.engine.shed.kit import AsTreated, Kit
 from elder.engine.year.winter import Outside
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import place_of, places_of
@@ -113,7 +114,7 @@ def _batch(told: Told, garden: Garden, count: int, *, in_pot: bool) -> BeforeWin
 
 def _mothers_kg(one: Known, garden: Garden) -> float:
     """What a mother's pot weighs, watered: of the pot it was last put into, where that was said."""
-    last = max(one.row.pots.all(), key=lambda pot: (pot.on, pot.pk), default=None)
+    last = max(one.pots, key=lambda pot: (pot.on, pot.pk), default=None)
     return pot_kg(one.plant, garden, container=last.container if last else "")
 
 
@@ -122,6 +123,10 @@ def pot_kg(plant: Plant, garden: Garden, method: Method | None = None, *, contai
     way = method or next(iter(plant.methods), None)
     if way is None:
         return 0.0
-    kit = kit_of(garden)
+    return _pot_kg(plant, way, kit_of(garden), container)
+
+
+@kept
+def _pot_kg(plant: Plant, way: Method, kit: Kit, container: str) -> float:
     vessel = kit.used(container) if container else final_pot(plant, way, {}, kit)
     return weight_kg(vessel, wet_kg(plant, way, "potted", AsTreated({}, kit)))

@@ -5,14 +5,26 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
+from django.core.paginator import Page
+
 from elder.drawing.record import RangeCame, StatedStep, ranges_scene, reliability_scene
 from elder.drawing.scene import Scene
-from elder.engine.record.scoring import BIAS_FORECASTS, Outcome, Scores, kept, pit_shares, reliability, scores
+from elder.engine.record.scoring import (
+    BIAS_FORECASTS,
+    Outcome,
+    Reliable,
+    Scores,
+    kept,
+    pit_shares,
+    reliability,
+    scores,
+)
 from elder.web.read.mine import GardenRecord
 from elder.web.read.told import Told
 from elder.web.say.plants import plant_words
 from elder.web.say.record import kept_words
 from elder.web.say.words import about, in_ten, plural
+from elder.web.ui.pages import leaf_of
 
 SURE = (0.85, 0.95)  # what is said as "9 in 10"
 ENOUGH_DUE = 5  # forecasts below which nothing is said of scores (assumed)
@@ -58,12 +70,13 @@ class RightPage:
     reliable: Scene | None
     steps: list[StepLine]
     lines: list[DueLine]
+    leaf: Page[Told]
     waiting: int
 
 
-def right_page(record: GardenRecord) -> RightPage:
-    """What the page shows."""
-    due = record.due
+def right_page(record: GardenRecord, page: str | None = None) -> RightPage:
+    """What the page shows: all that has fallen due in its drawings, and line by line a leaf of it."""
+    due, leaf = record.due, leaf_of(record.due[::-1], page)
     outcomes = [one.outcome for one in due if one.outcome]
     ranges = [RangeCame(one.state.taken, *out.range, out.came) for one, out in zip(due, outcomes, strict=True)]
     inside = kept([out.range_holds for out in outcomes], [out.in_range for out in outcomes])
@@ -71,7 +84,8 @@ def right_page(record: GardenRecord) -> RightPage:
     sure = kept([out.chance for out in surely], [out.enough for out in surely])
     answer = kept_words(inside, "range")
     steps = reliability(outcomes)
-    words = "; ".join(f"{line.stated} stated of {line.of}, {line.came} came true" for line in _step_lines(outcomes))
+    told = _step_lines(steps)
+    words = "; ".join(f"{line.stated} stated of {line.of}, {line.came} came true" for line in told)
     return RightPage(
         answer=answer,
         sure=kept_words(sure, "“9 in 10”") if surely else "",
@@ -85,8 +99,9 @@ def right_page(record: GardenRecord) -> RightPage:
         )
         if steps
         else None,
-        steps=_step_lines(outcomes),
-        lines=[_line(one, record.today) for one in reversed(due)],
+        steps=told,
+        lines=[_line(one, record.today) for one in leaf],
+        leaf=leaf,
         waiting=sum(one.kept is not None for one in record.told) - len(due),
     )
 
@@ -111,10 +126,10 @@ def _line(one: Told, today: date) -> DueLine:
     )
 
 
-def _step_lines(outcomes: list[Outcome]) -> list[StepLine]:
+def _step_lines(steps: list[Reliable]) -> list[StepLine]:
     return [
         StepLine(in_ten(one.stated), one.of, one.came, f"{in_ten(one.interval[0])} to {in_ten(one.interval[1])}")
-        for one in reliability(outcomes)
+        for one in steps
     ]
 
 

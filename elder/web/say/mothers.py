@@ -9,15 +9,15 @@ from elder.engine.mother.demand import CuttingsAsked, Shortage, shortages
 from elder.engine.mother.gives_today import full_of
 from elder.web.read.mothers import seen_of
 from elder.web.say.words import about
-from elder.web.stock.models import StockPlant
+from elder.web.stock.models import StockLook, StockPlant
 
 
-def troubles(mother: StockPlant, asks: Iterable[CuttingsAsked], today: date) -> list[str]:
+def troubles(mother: StockPlant, looks: Iterable[StockLook], asks: Iterable[CuttingsAsked], today: date) -> list[str]:
     """Where more is asked of it than it has, from today on; or anything of one that gives nothing any more."""
     asked = list(asks)
     if not asked:
         return []
-    seen = seen_of(mother.looks.all())
+    seen = seen_of(looks)
     full = 0 if mother.ended_on or seen.health == "diseased" else full_of(seen, mother.gives)
     ahead = [ask for ask in asked if not ask.done]
     if not full:

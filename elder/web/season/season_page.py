@@ -9,7 +9,7 @@ from elder.web.garden.access import GardenRequest
 from elder.web.garden.guesses import guess_words
 from elder.web.read.demand import asks_of_all
 from elder.web.read.long_crops import long_crops
-from elder.web.read.mothers import known
+from elder.web.read.mothers import Known, known
 from elder.web.read.wants import Reckoning, reckon_all
 from elder.web.read.what_if import WhatIf
 from elder.web.say.crop_rows import CropLine, crop_lines
@@ -22,7 +22,6 @@ from elder.web.season.models import Want
 from elder.web.season.starters import Starter, starters
 from elder.web.season.today import todays_list
 from elder.web.season.wording import Due
-from elder.web.stock.models import StockPlant
 
 RISKS = (0.02, 0.05, 0.10, 0.20, 0.30, 0.50)
 ROWS = 6  # of years; the others stand in the Year room
@@ -69,7 +68,7 @@ def season_page(request: GardenRequest) -> SeasonPage:
     risk, mothers = what_if.risk or garden.accepted_risk, known(garden, today)
     return SeasonPage(
         board=board_of(reckonings, garden, today, view),
-        short_mothers=_short_mothers([one.row for one in mothers], reckonings, today),
+        short_mothers=_short_mothers(mothers, reckonings, today),
         due=todays_list(reckonings, garden, today, request.user.units, mothers),
         what_if=what_if,
         risk=Dial(_nearest(RISKS, risk), sureness(risk), len(RISKS) - 1),
@@ -116,10 +115,11 @@ def _sure_dial(what_if: WhatIf, reckonings: list[Reckoning]) -> Dial:
     return Dial(_nearest(SURES, value), sureness(value) + (", mostly" if mixed else ""), len(SURES) - 1)
 
 
-def _short_mothers(mothers: list[StockPlant], reckonings: list[Reckoning], today: date) -> list[str]:
+def _short_mothers(mothers: list[Known], reckonings: list[Reckoning], today: date) -> list[str]:
     """Where a mother shared by several wants is asked for more than it has."""
+    looks = {one.row.pk: one.looks for one in mothers}
     return [
         said
-        for mother, asks in asks_of_all(mothers, reckonings, today).items()
-        for said in troubles(mother, asks, today)
+        for mother, asks in asks_of_all([one.row for one in mothers], reckonings, today).items()
+        for said in troubles(mother, looks[mother.pk], asks, today)
     ]

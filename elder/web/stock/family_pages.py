@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from urllib.parse import urlencode
 
+from django.core.paginator import Page
 from django.urls import reverse
 
 from elder.drawing.family import ROOMY_ROWS, family_scene
@@ -13,6 +14,7 @@ from elder.engine.mother.lineage import OPEN_ROWS, Family, FamilyRow, Member, To
 from elder.web.garden.access import GardenRequest
 from elder.web.read.families import FAR, NAMED
 from elder.web.say.words import about, counted, listed, plural
+from elder.web.ui.pages import A_LEAF, leaf_of
 
 
 @dataclass(frozen=True)
@@ -69,6 +71,7 @@ class FamilyPicture:
     focus: Member | None
     is_snug: bool
     whole_line: bool
+    leaf: Page[list[FamilyRow]]
 
 
 @dataclass(frozen=True)
@@ -104,9 +107,10 @@ def family_picture(request: GardenRequest, family: Family, *, focus: str, only_l
     found = family.search(asked) if asked and not only_line else set()
     opened = _opened(request, family, line)
     shown = (_near(family, focus) if len(line) > OPEN_ROWS else line) if only_line else found or None
-    rows = [] if asked and not found and not only_line else family.rows(opened, shown=shown)
-    sick = _sick(family)
-    words = _picture_words(family, rows)
+    every = [] if asked and not found and not only_line else family.rows(opened, shown=shown)
+    leaf = leaf_of([every] if only_line or focus else _leaves(every), request.GET.get("page"), 1)
+    rows, sick = [row for several in leaf for row in several], _sick(family)
+    words = _picture_words(family, every)
     scene = family_scene(rows, family, request.today, line=set() if only_line else line, sick=sick, words="")
     return FamilyPicture(
         scene=scene,
@@ -117,7 +121,18 @@ def family_picture(request: GardenRequest, family: Family, *, focus: str, only_l
         focus=family.members.get(focus),
         is_snug=len(rows) > ROOMY_ROWS,
         whole_line=only_line,
+        leaf=leaf,
     )
+
+
+def _leaves(rows: list[FamilyRow]) -> list[list[FamilyRow]]:
+    """The rows a leaf at a time; no family is torn in two, however large it is."""
+    leaves: list[list[FamilyRow]] = [[]]
+    for row in rows:
+        if row.depth == 0 and len(leaves[-1]) >= A_LEAF:
+            leaves.append([])
+        leaves[-1].append(row)
+    return leaves
 
 
 def _near(family: Family, key: str) -> set[str]:
@@ -152,7 +167,7 @@ def _picture_words(family: Family, rows: list[FamilyRow]) -> str:
 
 def _query(request: GardenRequest, **changed: list[str]) -> str:
     """This page's address with some of its parameters changed."""
-    kept = {name: request.GET.getlist(name) for name in ("plant", "q", "line", "open", "shut")}
+    kept = {name: request.GET.getlist(name) for name in ("plant", "q", "line", "open", "shut", "page")}
     pairs = [(name, value) for name, values in {**kept, **changed}.items() for value in dict.fromkeys(values) if value]
     return f"{reverse('stock-families', args=[request.garden.pk])}?{urlencode(pairs)}"
 

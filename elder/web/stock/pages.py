@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from django.core.paginator import Page
+
 from elder.engine.cut.standing import cut_spec
 from elder.web.garden.access import GardenRequest
 from elder.web.read.batches import BatchToday, cut_from
@@ -20,7 +22,7 @@ from elder.web.stock.wording import age_words, gives_words, origin_words, state_
 
 @dataclass(frozen=True)
 class MotherWords:
-    """A mother in words: what she gives today, and why no more; how she was last seen and when; whence, how long."""
+    """A mother in words: what she gives today, and why no more; how she was last seen and when."""
 
     mother: Known
     title: str
@@ -28,8 +30,16 @@ class MotherWords:
     rest: str
     state: str
     seen_on: str
-    origin: str
-    age: str
+
+    @property
+    def origin(self) -> str:
+        """Whence she came."""
+        return origin_words(self.mother.row)
+
+    @property
+    def age(self) -> str:
+        """How long she has been here."""
+        return age_words(self.mother)
 
 
 @dataclass(frozen=True)
@@ -43,10 +53,11 @@ class StockRow:
 
 @dataclass(frozen=True)
 class StockPage:
-    """Every mother; those that are no more apart."""
+    """Every mother, a leaf at a time; those that are no more apart, on the first."""
 
     rows: list[StockRow]
-    ended: list[StockRow]
+    ended: list[MotherWords]
+    leaf: Page[Known]
 
 
 @dataclass(frozen=True)
@@ -92,8 +103,6 @@ def mother_words(item: Known) -> MotherWords:
         rest=rest,
         state=state_words(item.looks[-1]) if item.looks else "not looked at yet",
         seen_on=about(item.looks[-1].on, item.today) if item.looks else "",
-        origin=origin_words(item.row),
-        age=age_words(item),
     )
 
 

@@ -18,7 +18,7 @@ from elder.web.stock.forms import EndForm, LookForm, StockForm
 from elder.web.stock.models import StockPhoto, StockPlant
 from elder.web.stock.pages import StockPage, StockRow, mother_page, mother_words
 from elder.web.stock.wording import state_words
-from elder.web.ui.pages import RowForm, show
+from elder.web.ui.pages import RowForm, leaf_of, show
 from elder.web.ui.photos import photo_answer
 from elder.web.ui.saved import saved
 
@@ -31,14 +31,15 @@ def stock(request: GardenRequest) -> HttpResponse:
     every = known(request.garden, today)
     asks = asks_of_all([one.row for one in every], reckon_all(request.garden, today), today)
     by_pk = {row.pk: found for row, found in asks.items()}
+    leaf = leaf_of([item for item in every if not item.row.ended_on], request.GET.get("page"))
     rows = []
-    for item in every:
+    for item in leaf:
         asked = by_pk[item.row.pk]
         ahead = sorted((ask for ask in asked if not ask.done), key=lambda one: one.day)
         told = [f"{ask.count} on {about(ask.day, today)}" for ask in ahead]
-        rows.append(StockRow(mother_words(item), told, troubles(item.row, asked, today)))
-    living = [row for row in rows if not row.it.mother.row.ended_on]
-    return show(request, "stock/stock.html", StockPage(living, [row for row in rows if row not in living]))
+        rows.append(StockRow(mother_words(item), told, troubles(item.row, item.looks, asked, today)))
+    ended = [mother_words(item) for item in every if item.row.ended_on and leaf.number == 1]
+    return show(request, "stock/stock.html", StockPage(rows, ended, leaf))
 
 
 @require_http_methods(["GET", "POST"])

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, fields
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final, TypeVar
 
+from django.core.paginator import Page, Paginator
 from django.db.models import Model
 from django.forms import BaseForm
 from django.http import HttpRequest, HttpResponse
@@ -12,6 +14,10 @@ from django.shortcuts import render
 
 if TYPE_CHECKING:
     from _typeshed import DataclassInstance
+
+
+T = TypeVar("T")
+A_LEAF: Final = 40  # of what is listed line by line
 
 
 @dataclass(frozen=True)
@@ -28,6 +34,11 @@ class RowForm:
     form: BaseForm
     row: Model | None
     said: str = ""
+
+
+def leaf_of(items: Sequence[T], page: str | None, each: int = A_LEAF) -> Page[T]:
+    """The leaf of a long list that is asked for by its number; of one that is not there, the nearest."""
+    return Paginator(items, each).get_page(page)
 
 
 def show(request: HttpRequest, template: str, page: DataclassInstance) -> HttpResponse:

@@ -8,6 +8,7 @@ from typing import Unpack
 from uuid import UUID, uuid4, uuid5
 
 from django import forms
+from django.core.paginator import Page
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_GET, require_POST
@@ -19,7 +20,7 @@ from elder.web.read.long_crops import LongCrop, long_crops
 from elder.web.say.containers import vessel_words
 from elder.web.say.crop_rows import CropLine, crop_lines
 from elder.web.ui.fields import DatedForm, FilledDay, Sent, choosing, day_field
-from elder.web.ui.pages import show
+from elder.web.ui.pages import leaf_of, show
 from elder.web.ui.saved import saved
 from elder.web.year.long_pages import CropPage, crop_page
 from elder.web.year.models import PotUp
@@ -42,6 +43,7 @@ class LongList:
     """Every crop that stands for years."""
 
     lines: list[CropLine]
+    leaf: Page[LongCrop]
 
 
 @dataclass(frozen=True)
@@ -56,8 +58,9 @@ class OneLong:
 @in_garden("see")
 def crops(request: GardenRequest) -> HttpResponse:
     """Every crop that stands for years."""
-    found = long_crops(request.garden, request.today)
-    return show(request, "year/long.html", LongList(crop_lines(found, request.today, request.user.units)))
+    leaf = leaf_of(long_crops(request.garden, request.today), request.GET.get("page"))
+    lines = crop_lines(list(leaf), request.today, request.user.units)
+    return show(request, "year/long.html", LongList(lines, leaf))
 
 
 def crop_of(request: GardenRequest, key: str) -> LongCrop:

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import Final
 
 import numpy as np
+from django.core.paginator import Page
 
 from elder.drawing.cold_reach import Limit, Reach, reach_scene
 from elder.drawing.scene import Scene
@@ -16,6 +19,7 @@ from elder.engine.plan.wintering import lowest_nights
 from elder.engine.year.winter import LIST_OPENS_DAYS, Second, WinterWay, second_step
 from elder.web.garden.models import Garden, Place
 from elder.web.read.gardens import climate_of, places_of
+from elder.web.read.services import days_ahead
 from elder.web.read.winter import SURE, WinterLine, WinterList
 from elder.web.read.winter_cares import CareToday, by_place, mild_today
 from elder.web.read.winter_stands import BED
@@ -38,8 +42,10 @@ from elder.web.say.winter import (
     where_words,
     worth_words,
 )
-from elder.web.say.words import about, day_words, plural
+from elder.web.say.words import about, day_words, listed, plural
 from elder.web.year.models import Wintered
+
+NAMED: Final = 6  # of things alike so many are named
 
 
 @dataclass(frozen=True)
@@ -62,6 +68,16 @@ class WinterTodo:
     can_strike: bool
     can_do: bool
     caution: str
+
+
+@dataclass(frozen=True)
+class Alike:
+    """Things of one kind of which the same becomes, for the same reason: what, whose, and why."""
+
+    name: str
+    whose: str
+    deed: str
+    why: str
 
 
 @dataclass(frozen=True)
@@ -96,9 +112,10 @@ class WinterPage:
     scene: Scene
     numbers: Numbers
     todo: list[WinterTodo]
-    stays: list[WinterTodo]
+    leaf: Page[WinterLine]
+    stays: list[Alike]
     stays_words: str
-    gone: list[WinterTodo]
+    gone: list[Alike]
     shelters: list[ShelterLine]
     carrying: str
     cares: list[tuple[str, list[CareLine]]]
@@ -248,22 +265,38 @@ def mild_words(cares: list[CareToday], ahead: tuple[DayAhead, ...]) -> str:
     return f"Mild today: out for the day with {names}, and in again before dusk."
 
 
+def alike(lines: Iterable[WinterLine], units: str) -> list[Alike]:
+    """Lines of which nothing is asked, those of one kind together."""
+    kinds: dict[tuple[str, str, str], list[WinterLine]] = {}
+    for line in lines:
+        words = plant_words(line.standing.plant.name, line.standing.variety)
+        kinds.setdefault((words, DEEDS[line.way].lower(), reason_words(line, units)), []).append(line)
+    found = []
+    for (words, deed, why), several in kinds.items():
+        count = sum(line.standing.count for line in several)
+        whose = [line.standing.name for line in several[:NAMED]]
+        whose += [f"{len(several) - NAMED} more"] if len(several) > NAMED else []
+        found.append(Alike(f"{count} × {words}" if count > 1 else words, listed(whose), deed, why))
+    return found
+
+
 def page_of(
-    found: WinterList, cares: list[CareToday], garden: Garden, ahead: tuple[DayAhead, ...], units: str
+    found: WinterList, cares: list[CareToday], garden: Garden, leaf: Page[WinterLine], units: str
 ) -> WinterPage:
-    """The page."""
+    """The page; of what is to be done the lines of a leaf."""
     today = found.today
-    lines = [(line, todo_of(line, garden, today, units)) for line in found.lines]
-    stays = [todo for line, todo in lines if line.way is WinterWay.LEFT]
+    stays = [line for line in found.lines if line.way is WinterWay.LEFT]
+    ahead = tuple(days_ahead(garden, today))
     reach = reach_of(found, climate_of(garden), units)
     return WinterPage(
         headline=list_headline(found),
         scene=winter_scene(reach, units),
         numbers=reach_numbers(reach, units),
-        todo=[todo for line, todo in lines if line.is_work],
-        stays=stays,
+        todo=[todo_of(line, garden, today, units) for line in leaf],
+        leaf=leaf,
+        stays=alike(stays, units),
         stays_words="One stays where it stands" if len(stays) == 1 else f"{len(stays)} stay where they stand",
-        gone=[todo for line, todo in lines if line.way in (WinterWay.SOWN, WinterWay.LOST)],
+        gone=alike((line for line in found.lines if line.way in (WinterWay.SOWN, WinterWay.LOST)), units),
         shelters=shelter_lines(found, garden),
         carrying=carrying_words(found, units),
         cares=[(name, [care_line(one, today, units) for one in several]) for name, several in by_place(cares).items()],

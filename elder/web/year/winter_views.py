@@ -13,13 +13,12 @@ from elder.engine.handbook.loading import handbook
 from elder.engine.refusal import Refusal
 from elder.web.garden.access import GardenRequest, in_garden
 from elder.web.garden.hands import Hands
-from elder.web.read.services import days_ahead
 from elder.web.read.winter import WinterLine, WinterList, one_more, winter_list, with_wanted
 from elder.web.read.winter_cares import cares_today
 from elder.web.say.refusals import refusal_words
 from elder.web.say.words import counted, plural
 from elder.web.ui.fields import MOST_TAKEN
-from elder.web.ui.pages import show
+from elder.web.ui.pages import leaf_of, show
 from elder.web.ui.parsing import whole
 from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
@@ -74,7 +73,8 @@ def winter(request: GardenRequest) -> HttpResponse:
     """The winter list."""
     garden, today, units = request.garden, request.today, request.user.units
     found = winter_list(garden, today)
-    page = page_of(found, cares_today(garden, today), garden, tuple(days_ahead(garden, today)), units)
+    leaf = leaf_of(found.work, request.GET.get("page"))
+    page = page_of(found, cares_today(garden, today), garden, leaf, units)
     plants = sorted(handbook().values(), key=lambda plant: plant.name)
     shipped = [plant for plant in plants if not plant.relative]
     ask = AskPlantForm(request.GET if "plant" in request.GET else None, plants=shipped)
