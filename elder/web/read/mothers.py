@@ -91,7 +91,7 @@ def _asked_in_full(garden: Garden, today: date, only: int) -> list[Known]:
 
 
 @dataclass(frozen=True, eq=False)
-class _Last:
+class _Mothers:
     """What was read of a garden's mothers the last time, under which climate, and what came of it, by their keys."""
 
     where: Cells
@@ -103,7 +103,7 @@ def _kept(garden: Garden, today: date) -> list[Known]:
     name = "mothers of", garden.pk, today
     climate, places = climate_of(garden), places_of(garden)
     where, cells = (climate, id(handbook())), _cells(garden)
-    last: _Last | None = STORE.held(name)
+    last: _Mothers | None = STORE.held(name)
     same = {} if last is None or last.where != where else {pk for pk in cells if last.cells.get(pk) == cells[pk]}
     found: dict[int, Known] = {}
     for pk, (row, looks, pots, taken, _) in cells.items():
@@ -114,7 +114,7 @@ def _kept(garden: Garden, today: date) -> list[Known]:
         made = _row(row)
         made.place = places.get(row[PLACE])
         found[pk] = _known(made, _rows(StockLook, looks), _rows(PotUp, pots), taken, climate, today)
-    STORE.hold(name, _Last(where, cells, found), EACH_BYTES * len(found))
+    STORE.hold(name, _Mothers(where, cells, found), EACH_BYTES * len(found))
     return _ordered(found.values())
 
 

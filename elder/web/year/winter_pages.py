@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Final
 
 import numpy as np
 from django.core.paginator import Page
@@ -42,10 +40,9 @@ from elder.web.say.winter import (
     where_words,
     worth_words,
 )
-from elder.web.say.words import about, day_words, listed, plural
+from elder.web.say.words import about, day_words, plural
 from elder.web.year.models import Wintered
-
-NAMED: Final = 6  # of things alike so many are named
+from elder.web.year.winter_alike import Alike, alike
 
 
 @dataclass(frozen=True)
@@ -68,16 +65,6 @@ class WinterTodo:
     can_strike: bool
     can_do: bool
     caution: str
-
-
-@dataclass(frozen=True)
-class Alike:
-    """Things of one kind of which the same becomes, for the same reason: what, whose, and why."""
-
-    name: str
-    whose: str
-    deed: str
-    why: str
 
 
 @dataclass(frozen=True)
@@ -263,21 +250,6 @@ def mild_words(cares: list[CareToday], ahead: tuple[DayAhead, ...]) -> str:
         return ""
     names = ", ".join(plant_words(one.plant.name, one.row.variety) for one in out)
     return f"Mild today: out for the day with {names}, and in again before dusk."
-
-
-def alike(lines: Iterable[WinterLine], units: str) -> list[Alike]:
-    """Lines of which nothing is asked, those of one kind together."""
-    kinds: dict[tuple[str, str, str], list[WinterLine]] = {}
-    for line in lines:
-        words = plant_words(line.standing.plant.name, line.standing.variety)
-        kinds.setdefault((words, DEEDS[line.way].lower(), reason_words(line, units)), []).append(line)
-    found = []
-    for (words, deed, why), several in kinds.items():
-        count = sum(line.standing.count for line in several)
-        whose = [line.standing.name for line in several[:NAMED]]
-        whose += [f"{len(several) - NAMED} more"] if len(several) > NAMED else []
-        found.append(Alike(f"{count} × {words}" if count > 1 else words, listed(whose), deed, why))
-    return found
 
 
 def page_of(
