@@ -15,9 +15,10 @@ from elder.engine.keeping import STORE
 from elder.web.garden import access
 from elder.web.garden.models import Garden
 from elder.web.read.mothers import Known, known
+from elder.web.read.winter import winter_list
 from elder.web.record import right_pages
 from elder.web.stock.models import StockLook, StockPlant
-from elder.web.year.models import PotUp
+from elder.web.year.models import PotUp, Wintered
 from tests.factories import PlaceFactory, WantFactory, take
 from tests.web.reading import named, read, words
 
@@ -181,3 +182,37 @@ def test_a_mother_kept_is_what_she_is_read_whole(garden: Garden) -> None:
     assert kept.row.raised_from.method == whole.row.raised_from.method == "bag"
     assert [(look.on, look.shoots, look.note) for look in kept.looks] == [(date(2027, 3, 18), 5, "tall")]
     assert (kept.row.place.pk, kept.row.garden_id) == (garden.places.get().pk, garden.pk)
+
+
+def test_the_winters_list_is_made_anew_only_where_something_changed(garden: Garden) -> None:
+    bed = PlaceFactory(garden=garden, name="Bed", standing="ground")
+    fuchsia, fig = *mothers(garden, "fuchsia", 1, bed), *mothers(garden, "fig", 1, bed)
+    autumn, want = date(2027, 10, 5), WantFactory(garden=garden, rooting_place=garden.places.get(name="Kitchen sill"))
+    take(want, on=date(2027, 9, 9))
+    last: list[Any] = [None]
+
+    def is_new() -> bool:
+        found = winter_list(Garden.objects.get(pk=garden.pk), autumn)
+        before, last[0] = last[0], found
+        return found is not before
+
+    assert is_new()
+    assert not is_new()
+    Wintered.objects.create(
+        garden=garden, stock=fuchsia, plant="fuchsia", winter=last[0].winter, way="covered", count=1, wanted=1,
+        on=date(2027, 10, 1), key="0a4b8a4e-7d1c-4f5e-9b1a-1c2d3e4f5a6c",
+    )  # fmt: skip
+    assert is_new()
+    assert [line.row.way for line in last[0].lines if line.row] == ["covered"]
+    Garden.objects.filter(pk=garden.pk).update(accepted_risk=0.2)
+    assert is_new()
+    sill = garden.places.get(name="Kitchen sill")
+    sill.capacity = {"pot": 3}
+    sill.save()
+    assert is_new()
+    StockPlant.objects.filter(pk=fig.pk).update(variety="Stairhead")
+    assert is_new()
+    assert "Stairhead" in {line.standing.variety for line in last[0].lines}
+    take(WantFactory(garden=garden, rooting_place=sill), on=date(2027, 9, 10))
+    assert is_new(), "the record is another"
+    assert not is_new()

@@ -72,6 +72,10 @@ class Shelter:
     light: Suited = Suited.FITS
     room: int | None = None
 
+    def __hash__(self) -> int:
+        """By its key: a question holds every place of a garden."""
+        return hash(self.key)
+
 
 @dataclass(frozen=True)
 class WinterAnswer:

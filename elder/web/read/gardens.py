@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
-from typing import Final
+from functools import lru_cache
+from typing import Final, TypeVar
 
 from elder.engine.assumptions import Assumptions
 from elder.engine.climate.climate import Climate
@@ -21,10 +22,21 @@ from elder.web.garden.models import Garden, Place
 from elder.web.read.kept_records import readings_kept, records_kept
 from elder.web.read.light import light_of
 
+T = TypeVar("T")
 CLIMATE: Final = (
     "latitude", "longitude", "elevation_m", "timezone", "records_digest", "dates_well_known",
     "last_frost_mean", "last_frost_late", "first_frost_mean", "first_frost_early",
 )  # fmt: skip
+
+
+def _itself(value: T) -> T:
+    return value
+
+
+# Of values that are equal always the same one: thousands are told apart a page, and what is the same at a glance.
+# Few climates, for each may hold ninety years of days.
+_one_climate = lru_cache(maxsize=16)(_itself)
+_one_place = lru_cache(maxsize=2048)(_itself)
 
 
 def climate_of(garden: Garden) -> Climate:
@@ -34,7 +46,7 @@ def climate_of(garden: Garden) -> Climate:
     cells = (*(row.get(name) for name in CLIMATE), tuple(garden.t_min), tuple(garden.t_max))
     kept: tuple[object, Climate] | None = row.get("_climate")
     if kept is None or kept[0] != cells:
-        kept = row["_climate"] = cells, _climate_of(garden)
+        kept = row["_climate"] = cells, _one_climate(_climate_of(garden))
     return kept[1]
 
 
@@ -86,7 +98,7 @@ def place_of(place: Place) -> EnginePlace:
     cells = (*(getattr(place, name) for name in WARMTH), sun)
     kept: tuple[object, EnginePlace] | None = row.get("_engine_place")
     if kept is None or kept[0] != cells:
-        kept = row["_engine_place"] = cells, EnginePlace(sun=sun, **{name: row[name] for name in WARMTH})
+        kept = row["_engine_place"] = cells, _one_place(EnginePlace(sun=sun, **{name: row[name] for name in WARMTH}))
     return kept[1]
 
 

@@ -6,12 +6,15 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
+from operator import is_
 from typing import Final
+
+from django.db.models import Model
 
 from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.keeping import kept
+from elder.engine.keeping import STORE, kept
 from elder.engine.plan.light_needs import Suited, fit_on, need_of
 from elder.engine.shed.containers import final_pot
 from elder.engine.shed.packing import holds
@@ -31,11 +34,13 @@ from elder.web.read.gardens import climate_of, place_of, places_of
 from elder.web.read.kit import kit_of
 from elder.web.read.light import light_of
 from elder.web.read.mothers import Known, known
+from elder.web.read.records import record_of
 from elder.web.read.space import floor_of
 from elder.web.read.winter_stands import HALF_YEAR, BeforeWinter, of_batches, of_mothers, pot_kg
 from elder.web.year.models import Wintered
 
 SURE: Final = 0.9
+LINE_BYTES: Final = 3_000  # of a line of the list (measured, rounded)
 _answer, _how_many, _keep_at = kept(winter_answer), kept(how_many), kept(keep_at)
 
 
@@ -113,8 +118,44 @@ def winter_list(
     known already. ``until``: only what falls due by a day, for what comes later takes no room from it."""
     climate = climate_of(garden)
     summer = winter_of(climate, today)
-    rows = list(Wintered.objects.filter(garden=garden, winter=summer.year))
-    stands = [*of_mothers(garden, known(garden, today) if every is None else every), *of_batches(garden, today, summer)]
+    rows = list(Wintered.objects.filter(garden=garden))
+    mothers = known(garden, today) if every is None else every
+    wanted = _Wanted(
+        (today, climate, garden.accepted_risk, kit_of(garden), _cells(places_of(garden).values()), _cells(rows)),
+        (*mothers, record_of(garden, today)),
+    )
+    name = "winter of", garden.pk, until
+    last: tuple[_Wanted, WinterList] | None = STORE.held(name)
+    if last is not None and last[0].is_still(wanted):
+        return last[1]
+    stands = [*of_mothers(garden, mothers), *of_batches(garden, today, summer)]
+    found = _made(garden, (today, summer, until), stands, [row for row in rows if row.winter == summer.year])
+    STORE.hold(name, (wanted, found), LINE_BYTES * len(found.lines))
+    return found
+
+
+@dataclass(frozen=True, eq=False)
+class _Wanted:
+    """What a list is made of: what is told apart by its worth; and the mothers and the record, which are kept, others
+    being made where anything of them changed."""
+
+    cells: tuple[object, ...]
+    kept: tuple[object, ...]
+
+    def is_still(self, other: _Wanted) -> bool:
+        """Whether nothing changed."""
+        same = len(self.kept) == len(other.kept) and all(map(is_, self.kept, other.kept))
+        return same and self.cells == other.cells
+
+
+def _cells(rows: Iterable[Model]) -> tuple[object, ...]:
+    return tuple(getattr(row, field.attname) for row in rows for field in row._meta.concrete_fields)
+
+
+def _made(
+    garden: Garden, days: tuple[date, date, date | None], stands: list[BeforeWinter], rows: list[Wintered]
+) -> WinterList:
+    climate, (today, summer, until) = climate_of(garden), days
     asking = _Asking(garden, climate, summer)
     answered = [(one, asking.answer(one)) for one in stands]
     soon = [pair for pair in answered if until is None or _due(pair[1]) <= until]
