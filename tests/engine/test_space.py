@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 import pytest
+import scipy
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import Bounds, LinearConstraint, milp
@@ -205,7 +206,7 @@ def test_the_solver_is_held_by_nodes_and_never_by_the_clock(monkeypatch: pytest.
         asked.append(dict(options))
         return milp(*args, options=options, **rest)
 
-    monkeypatch.setattr(solving, "milp", noted)
+    monkeypatch.setattr(scipy.optimize, "milp", noted)
     fit_in(crowd(3, 6, 5), [], {("sill", "jar"): 20}, start=START, days=84)
     assert asked
     assert all(set(one) == {"node_limit", "mip_rel_gap", "presolve"} for one in asked)

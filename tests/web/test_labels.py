@@ -16,7 +16,8 @@ from PIL import Image
 from elder.drawing.label import SIZES, STRIP, TAG, LabelText
 from elder.engine.cut.codes import code_of, spoken
 from elder.web.batches.models import Batch
-from elder.web.cut.labels import MOST_LABELS, PAPERS, Label, label_png, label_sheet, labels_per_page, printable
+from elder.web.cut.label_drawing import label_png, label_sheet, printable
+from elder.web.cut.labels import MOST_LABELS, PAPERS, Label, labels_per_page
 from elder.web.cut.models import TrayLabel
 from tests.factories import GardenFactory, take
 from tests.web.presses import at, page, take_back, way_back

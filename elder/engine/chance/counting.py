@@ -12,8 +12,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+import scipy
 from numpy.typing import ArrayLike
-from scipy.linalg import eigh_tridiagonal
 from scipy.special import bdtr, bdtrc, gammaln, xlog1py, xlogy
 
 from elder.engine.arrays import Floats, Ints
@@ -76,7 +76,7 @@ def _beta_quadrature(alpha: float, beta: float, nodes: int) -> tuple[Floats, Flo
     first = 4 * (1 + a) * (1 + b) / ((a + b + 2) ** 2 * (a + b + 3))
     j, sj = k[1:], s[1:]
     rest = 4 * j * (j + a) * (j + b) * (j + a + b) / (sj**2 * (sj + 1) * (sj - 1))
-    roots, vectors = eigh_tridiagonal(middle, np.sqrt(np.concatenate(([first], rest))))
+    roots, vectors = scipy.linalg.eigh_tridiagonal(middle, np.sqrt(np.concatenate(([first], rest))))
     return np.clip((roots + 1) / 2, 0.0, 1.0), vectors[0] ** 2
 
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 import numpy as np
-from scipy.optimize import brentq
+import scipy
 from scipy.special import ndtri
 
 from elder.engine.arrays import Floats
@@ -85,7 +85,7 @@ def _root(f: Callable[[float], float], bound: float) -> float | None:
     low, high = f(-bound), f(bound)
     if low == 0 or high == 0:
         return -bound if low == 0 else bound
-    return float(brentq(f, -bound, bound, xtol=1e-4)) if low * high < 0 else None
+    return float(scipy.optimize.brentq(f, -bound, bound, xtol=1e-4)) if low * high < 0 else None
 
 
 @dataclass(frozen=True, eq=False)
@@ -123,7 +123,7 @@ class _Solver:
             return SolvedEnd(widen, 0.0, "unknown")
         if share(0.0) <= RARE:
             return SolvedEnd(widen, 0.0, "none")
-        t = float(brentq(lambda x: share(x) - RARE, 0.0, 20.0, xtol=1e-3))
+        t = float(scipy.optimize.brentq(lambda x: share(x) - RARE, 0.0, 20.0, xtol=1e-3))
         return SolvedEnd(widen - 0.2 * t, 0.5 * t, "none")
 
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-from scipy.interpolate import CubicSpline
+import scipy
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.climate.day_of_year import MONTH_DAYS, YEAR_DAYS
@@ -39,7 +39,7 @@ class Normals:
 def smooth_year(monthly: Sequence[float], *, lag_days: float = 0.0) -> Floats:
     """A year of daily values from 12 monthly means, each read at noon ``lag_days`` earlier; shape (365,)."""
     knots = np.concatenate((MID_MONTHS, [MID_MONTHS[0] + YEAR_DAYS]))
-    spline = CubicSpline(knots, [*monthly, monthly[0]], bc_type="periodic")
+    spline = scipy.interpolate.CubicSpline(knots, [*monthly, monthly[0]], bc_type="periodic")
     return np.asarray(spline(np.arange(YEAR_DAYS) + 0.5 - lag_days), dtype=np.float64)
 
 

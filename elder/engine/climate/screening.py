@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.ndimage import median_filter
+import scipy
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.climate.day_of_year import days_of_year
@@ -68,4 +68,4 @@ def _season_of(doy: Ints, values: Floats) -> tuple[Floats, Floats]:
     usual = float(np.nanmedian(middle))
     middle = np.where(np.isfinite(middle), middle, usual)
     spread = np.where(np.isfinite(spread), spread, np.nanmedian(spread))
-    return median_filter(middle, 5, mode="wrap"), np.maximum(spread, 1.0)
+    return scipy.ndimage.median_filter(middle, 5, mode="wrap"), np.maximum(spread, 1.0)

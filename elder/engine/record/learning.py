@@ -14,7 +14,7 @@ from functools import cached_property, lru_cache
 from typing import Final
 
 import numpy as np
-from scipy.interpolate import CubicSpline
+import scipy
 from scipy.special import expit
 
 from elder.engine.arrays import Floats
@@ -186,7 +186,7 @@ def _weights(prior: Prior, total: Floats, logits: Floats, offsets: Floats) -> Fl
 @lru_cache(maxsize=64)
 def _spline(nodes: tuple[float, ...], at: tuple[float, ...]) -> Floats:
     """The matrix that reads a cubic spline through values at ``nodes`` at other points."""
-    return np.asarray(CubicSpline(nodes, np.eye(len(nodes)))(np.array(at)))
+    return np.asarray(scipy.interpolate.CubicSpline(nodes, np.eye(len(nodes)))(np.array(at)))
 
 
 def _closer(points: Floats, chances: Floats, ends: tuple[float, float]) -> tuple[Floats, bool]:

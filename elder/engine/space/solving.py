@@ -19,8 +19,7 @@ from dataclasses import dataclass
 from typing import Any, Final
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, linprog, milp
-from scipy.sparse import csr_array, hstack
+import scipy
 
 from elder.engine.arrays import Bools, Floats, Ints
 from elder.engine.space.programme import COST_OVER, Programme
@@ -97,18 +96,18 @@ class _Relaxed:
         count, spots = len(self.columns), len(self.programme.spots)
         owner = self.programme.owner[self.columns]
         shape = len(self.programme.columns), count + spots
-        self.one_each = csr_array((np.ones(count), (owner, np.arange(count))), shape=shape)
-        taken = csr_array(self.programme.loads[np.ix_(self.columns, self.rows)].T)
+        self.one_each = scipy.sparse.csr_array((np.ones(count), (owner, np.arange(count))), shape=shape)
+        taken = scipy.sparse.csr_array(self.programme.loads[np.ix_(self.columns, self.rows)].T)
         at = np.arange(len(self.rows)), self.rows // self.programme.weeks
-        over = csr_array((-np.ones(len(self.rows)), at), shape=(len(self.rows), spots))
-        self.room = hstack([taken, over], format="csr")
+        over = scipy.sparse.csr_array((-np.ones(len(self.rows)), at), shape=(len(self.rows), spots))
+        self.room = scipy.sparse.hstack([taken, over], format="csr")
         self.spare = self.programme.spare[self.rows]
         self.costs = np.concatenate((self.programme.costs[self.columns], np.full(spots, COST_OVER)))
 
     def _linear(self, costs: Floats) -> Any:
         ones = np.ones(len(self.programme.columns))
         rows = {"A_ub": self.room, "b_ub": self.spare, "A_eq": self.one_each, "b_eq": ones}
-        return linprog(costs, method="highs", **rows)
+        return scipy.optimize.linprog(costs, method="highs", **rows)
 
     def least_left(self) -> float:
         """The least room, in cuttings, that any choice leaves lacking."""
@@ -130,13 +129,13 @@ class _Relaxed:
         kept_back = self.least + float(self.reduced[order[NEAREST]]) if len(order) > NEAREST else np.inf
         spots = len(self.programme.spots)
         part = np.concatenate((near, len(self.columns) + np.arange(spots)))
-        answer = milp(
+        answer = scipy.optimize.milp(
             self.costs[part],
             integrality=np.repeat([1, 0], [len(near), spots]),
-            bounds=Bounds(0, np.repeat([1, np.inf], [len(near), spots])),
+            bounds=scipy.optimize.Bounds(0, np.repeat([1, np.inf], [len(near), spots])),
             constraints=[
-                LinearConstraint(self.one_each[:, part], 1, 1),
-                LinearConstraint(self.room[:, part], -np.inf, self.spare),
+                scipy.optimize.LinearConstraint(self.one_each[:, part], 1, 1),
+                scipy.optimize.LinearConstraint(self.room[:, part], -np.inf, self.spare),
             ],
             # Looking ahead for what may be struck out takes the solver longer here than searching does.
             options={"node_limit": NODES, "mip_rel_gap": GAP, "presolve": False},

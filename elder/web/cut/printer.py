@@ -12,7 +12,7 @@ from django.utils.module_loading import import_string
 
 from elder.drawing.label import Size
 from elder.web.batches.models import Batch
-from elder.web.cut.labels import Label, label_png
+from elder.web.cut.labels import Label
 from elder.web.cut.models import TrayLabel
 from elder.web.garden.models import Garden, Person
 from elder.web.read.bounded import bounded
@@ -42,6 +42,8 @@ class TrayPrinter:
         self, labels: Sequence[tuple[Batch, Label]], size: Size, *, garden: Garden, person: Person, job: UUID
     ) -> str:
         """Lay the labels in the tray."""
+        from elder.web.cut.label_drawing import label_png  # what draws is loaded where a label is printed
+
         if not TrayLabel.objects.filter(garden=garden, job=job).exists():
             TrayLabel.objects.bulk_create(
                 TrayLabel(garden=garden, batch=batch, job=job, by=person, png=label_png(label, size))

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-import segno
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.urls import reverse
@@ -56,6 +55,8 @@ def file_of(found: PromiseToday, garden: Garden) -> PlantFile:
 
 def square_of(url: str) -> SafeString:
     """A QR code as SVG: segno's own markup, of an address made here."""
+    import segno  # where a slip is shown, and not when the application starts
+
     svg = segno.make(url, error="m", micro=False).svg_inline(scale=3, border=2, omitsize=False)
     return mark_safe(svg)  # noqa: S308 - drawn by segno from an address of ours
 

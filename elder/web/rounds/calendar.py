@@ -1,13 +1,11 @@
-"""A garden's dates as iCalendar (RFC 5545): all-day events whose ids stay the same while their days move."""
+"""A garden's dates, as its calendar has them; written out in ``calendar_file``."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from datetime import UTC, date, datetime, time, timedelta
+from collections.abc import Iterator
+from datetime import date, timedelta
 from itertools import groupby
 from uuid import uuid5
-
-from icalendar import Alarm, Calendar, Event
 
 from elder.engine.cut.steps import prepare_days
 from elder.engine.round.milestones import Task
@@ -29,8 +27,6 @@ from elder.web.say.words import listed
 from elder.web.say.year import year_task_words
 
 MILESTONES = frozenset((*LOOKS, "pot_on", "harden", "plant_out", "harvest", "pot_up", "stick", "lift"))
-BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
-REFRESH = timedelta(hours=6)
 
 
 def dates_of(garden: Garden, today: date, units: str) -> list[CalendarDate]:
@@ -121,54 +117,3 @@ def _shopping(wants: list[Reckoning], garden: Garden, today: date, units: str) -
 
 def _is_rooting(batch: BatchToday) -> bool:
     return batch.state.count("waiting") + batch.state.count("rooted") > 0
-
-
-def calendar_of(
-    name: str,
-    dates: list[CalendarDate],
-    *,
-    stamp: date,
-    url: Callable[[CalendarDate], str],
-    alarm_hours: int | None = None,
-) -> bytes:
-    """The calendar as it is sent: UTF-8, lines folded at 75 octets, CRLF. ``alarm_hours``: an alarm on each date to
-    come, so many hours after its midnight (before it where negative)."""
-    calendar = Calendar()
-    for key, value in (("prodid", "-//Elder//Rounds//EN"), ("version", "2.0"), ("method", "PUBLISH"), ("name", name)):
-        calendar.add(key, value)
-    calendar.add("x-wr-calname", name)
-    calendar.add("refresh-interval", REFRESH, parameters={"VALUE": "DURATION"})
-    for item in dates:
-        event = _event(item, stamp, url(item))
-        if alarm_hours is not None and not item.is_past:
-            event.add_component(_alarm(item, alarm_hours))
-        calendar.add_component(event)
-    data: bytes = calendar.to_ical()
-    return data
-
-
-def _event(item: CalendarDate, stamp: date, url: str) -> Event:
-    event = Event()
-    event.add("uid", str(item.uid))
-    event.add("dtstamp", datetime.combine(stamp, time(), tzinfo=UTC))
-    event.add("dtstart", item.day)
-    event.add("dtend", item.day + timedelta(days=1))  # a day's end is the next day, not its own (RFC 5545, 3.6.1)
-    event.add("summary", item.summary)
-    event.add("description", item.about)
-    event.add("transp", "TRANSPARENT")
-    event.add("url", url)
-    event.add("categories", [item.category])
-    if item.version:
-        event.add("sequence", item.version.sequence)
-        event.add("last-modified", item.version.changed_at)
-    if item.weekdays:
-        event.add("rrule", {"freq": "weekly", "wkst": "MO", "byday": [BY_DAY[day] for day in item.weekdays]})
-    return event
-
-
-def _alarm(item: CalendarDate, hours: int) -> Alarm:
-    alarm = Alarm()
-    alarm.add("action", "DISPLAY")
-    alarm.add("description", item.summary)
-    alarm.add("trigger", timedelta(hours=hours))
-    return alarm

@@ -19,7 +19,7 @@ from elder.web.garden.access import GardenRequest, gardens_of, in_garden, signed
 from elder.web.garden.clock import today_in
 from elder.web.garden.models import Garden, Person
 from elder.web.rounds import actions
-from elder.web.rounds.calendar import calendar_of, dates_of
+from elder.web.rounds.calendar import dates_of
 from elder.web.rounds.dates import CalendarDate
 from elder.web.rounds.kept_calendar import calendar_answer, known_by
 from elder.web.rounds.letter import letter_for, whose_key
@@ -87,6 +87,8 @@ def _calendar(request: HttpRequest, person: Person, days: list[tuple[Garden, dat
     """The dates of some gardens, each on its day, as they are sent."""
     dates = [item for garden, today in days for item in dates_of(garden, today, person.units)]
     name, stamp = days[0][0].name if len(days) == 1 else "Elder", max(today for _, today in days)
+    from elder.web.rounds.calendar_file import calendar_of  # what writes it out is loaded where one is asked for
+
     return calendar_of(name, dates, stamp=stamp, url=lambda item: _url(request, item), alarm_hours=alarm_of(person))
 
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import pint
+if TYPE_CHECKING:
+    import pint
 
 US = "us"
 
@@ -13,6 +14,8 @@ US = "us"
 @lru_cache(maxsize=1)
 def registry() -> pint.UnitRegistry[Any]:
     """The one registry; made on first use, since it reads its definitions from a file."""
+    import pint  # a fifth of a second, for those who read in inches
+
     return pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
 
 

@@ -9,7 +9,6 @@ from typing import IO, TYPE_CHECKING, Final, cast
 from django import forms
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.http import HttpResponse
-from PIL import Image
 
 if TYPE_CHECKING:
     from django.core.files.uploadedfile import UploadedFile
@@ -22,9 +21,8 @@ MOST_PIXELS: Final = {"JPEG": 120_000_000, "passes": 24_000_000, "PNG": 12_000_0
 FORMS: Final = ("JPEG", "PNG", "WEBP")
 ORIENTATION: Final = 0x0112  # how the camera was held (Exif 2.32, tag 274), and how that is put right
 TURNS: Final = {
-    2: Image.Transpose.FLIP_LEFT_RIGHT, 3: Image.Transpose.ROTATE_180, 4: Image.Transpose.FLIP_TOP_BOTTOM,
-    5: Image.Transpose.TRANSPOSE, 6: Image.Transpose.ROTATE_270, 7: Image.Transpose.TRANSVERSE,
-    8: Image.Transpose.ROTATE_90,
+    2: "FLIP_LEFT_RIGHT", 3: "ROTATE_180", 4: "FLIP_TOP_BOTTOM", 5: "TRANSPOSE", 6: "ROTATE_270", 7: "TRANSVERSE",
+    8: "ROTATE_90",
 }  # fmt: skip
 
 
@@ -43,6 +41,8 @@ class FitPhoto:
 
 def fit_photo(sent: UploadedFile[bytes]) -> FitPhoto:
     """A file as sent, made fit. Raises NotAPhotoError with a sentence for the person."""
+    from PIL import Image  # loaded where a photo comes, and not when the application starts
+
     if (sent.size or 0) > MOST_BYTES:
         raise NotAPhotoError(f"That photo is larger than {MOST_BYTES // 1_000_000} MB.")
     try:
@@ -59,7 +59,7 @@ def fit_photo(sent: UploadedFile[bytes]) -> FitPhoto:
         raise
     except Exception as error:  # whatever a codec makes of broken data: struct's, zlib's and its own errors
         raise NotAPhotoError("That is not a photo that can be read: JPEG, PNG or WebP.") from error
-    upright = small.transpose(TURNS[turn]) if turn in TURNS else small
+    upright = small.transpose(Image.Transpose[TURNS[turn]]) if turn in TURNS else small
     # The dots alone go into a new picture: place, time, camera and thumbnail stay behind.
     clean = Image.new("RGB", upright.size)
     clean.paste(upright)
@@ -74,6 +74,8 @@ OUR_INFO: Final = frozenset({"jfif", "jfif_version", "jfif_unit", "jfif_density"
 
 def fit_again(data: bytes) -> FitPhoto:
     """A photo that comes back from an archive: one of ours as it is, any other made fit. Raises NotAPhotoError."""
+    from PIL import Image
+
     fit = fit_photo(SimpleUploadedFile("photo.jpg", data))
     with Image.open(io.BytesIO(data)) as picture:
         ours = picture.format == "JPEG" and picture.mode == "RGB" and OUR_INFO.issuperset(picture.info)
