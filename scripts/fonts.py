@@ -13,6 +13,8 @@ from fontTools.ttLib import TTFont
 from fontTools.varLib import instancer
 
 WEIGHTS = (400, 700)
+# Of the plain letters alone: none of them is joined to another, or bears a mark of its own.
+PLAIN_FEATURES = ("kern", "tnum", "lnum")
 FEATURES = ("kern", "liga", "tnum", "lnum", "calt", "ccmp", "mark", "mkmk", "locl")
 # What an English page is written with: ASCII, degrees, fractions and dashes, quotation marks, arrows and minus.
 PLAIN = [*range(0x20, 0x7F), 0xA0, 0xA3, 0xB0, 0xB1, 0xB2, 0xB3, 0xB7, 0xBC, 0xBD, 0xBE, 0xD7, 0xF7]
@@ -31,11 +33,11 @@ def weighed(path: Path) -> TTFont:
     return found
 
 
-def cut_down(path: Path, letters: list[int], to: Path) -> None:
+def cut_down(path: Path, letters: list[int], to: Path, features: tuple[str, ...] = FEATURES) -> None:
     """Write a font of these letters."""
     font = weighed(path)
     options = subset.Options()
-    options.flavor, options.layout_features, options.hinting = "woff2", list(FEATURES), False
+    options.flavor, options.layout_features, options.hinting = "woff2", list(features), False
     cutter = subset.Subsetter(options)
     cutter.populate(unicodes=letters)
     cutter.subset(font)
@@ -48,7 +50,12 @@ def main(folder: Path) -> None:
     for path in sorted(folder.glob("*/*-latin-wght-*.woff2")):
         known = sorted(TTFont(path).getBestCmap())
         if path.stem.endswith("normal"):
-            cut_down(path, [code for code in known if code in PLAIN], path.with_name(f"{path.stem}-plain.woff2"))
+            cut_down(
+                path,
+                [code for code in known if code in PLAIN],
+                path.with_name(f"{path.stem}-plain.woff2"),
+                PLAIN_FEATURES,
+            )
         cut_down(path, known, path)
 
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 STRETCH = 1000.0  # width of the layer that stretches
+TENTH = 0.1  # of a pixel: nearer than that nothing is told apart
 
 
 @dataclass(frozen=True)
@@ -86,9 +88,43 @@ def percent(share: float) -> str:
 
 
 def polyline(points: Iterable[tuple[float, float]], *, close: bool = False) -> str:
-    """A path through (share of width, pixels down) points in the stretching layer."""
-    steps = " ".join(f"{number(STRETCH * x)} {number(y)}" for x, y in points)
+    """A path through (share of width, pixels down) points in the stretching layer, to a tenth of a pixel: what lies
+    nearer than that to a straight line between others is left out."""
+    steps = " ".join(f"{_tenth(x)} {_tenth(y)}" for x, y in straightened((STRETCH * x, y) for x, y in points))
     return f"M{steps}{'Z' if close else ''}" if steps else ""
+
+
+def _tenth(value: float) -> str:
+    return f"{round(value, 1) + 0.0:.1f}".removesuffix(".0")  # and no "-0"
+
+
+def straightened(points: Iterable[tuple[float, float]], within: float = TENTH) -> list[tuple[float, float]]:
+    """The points without those that a straight line between their neighbours passes within a distance of, up or down;
+    both ends stay, and so does each place at which the line turns back or goes straight up.
+
+    The slopes that a line from the last kept point may have narrow with each point that it is to pass by (O'Rourke
+    1981, Communications of the ACM 24: 574–578, from memory).
+    """
+    kept: list[tuple[float, float]] = []
+    held: tuple[float, float] | None = None
+    way, least, most = 0.0, -math.inf, math.inf
+    for point in points:
+        if not kept:
+            kept.append(point)
+            continue
+        step = point[0] - kept[-1][0]
+        if held is not None and not (
+            (point[0] - held[0]) * way > 0 and least <= (point[1] - kept[-1][1]) / step <= most
+        ):
+            kept.append(held)
+            held, least, most = None, -math.inf, math.inf
+            step = point[0] - kept[-1][0]
+        if step == 0:
+            kept.append(point)
+            continue
+        rise, give = (point[1] - kept[-1][1]) / step, within / abs(step)
+        held, way, least, most = point, step, max(least, rise - give), min(most, rise + give)
+    return [*kept, held] if held is not None else kept
 
 
 def box(left: float, right: float, top: float, bottom: float) -> str:

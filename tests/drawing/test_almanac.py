@@ -83,7 +83,9 @@ def test_worth_rises_to_best(north: Climate) -> None:  # noqa: F811
     units = units_per_day(Place("air"), north, EXAMPLE_CARDINALS)
     scene = worth_scene(AXIS, TODAY, [("pot-line", "pot", units)], words="worth")
     day, y = min(points(scene, "pot-line"), key=lambda point: point[1])
-    assert abs(day * AXIS.days - int(np.argmax(units))) <= 3
+    assert abs(day * AXIS.days - int(np.argmax(units))) <= 6, (
+        "every third day, and flat at the top to a tenth of a pixel"
+    )
     assert y == pytest.approx(6 + (scene.height - 10) * (1 - float(units.max())), abs=0.1)
 
 
@@ -150,7 +152,7 @@ def test_room_over_the_rule_is_drawn_apart() -> None:
     over = points(scene, "load-over")
     assert {round(x * 364) for x, _ in over} == {90, 120}
     rule = FLOOR - (FLOOR - CEILING) * 10 / 14
-    assert min(ys(scene, "load-held")) == pytest.approx(rule, abs=0.01)
+    assert min(ys(scene, "load-held")) == pytest.approx(rule, abs=0.051)  # drawn to a tenth of a pixel
     assert "14 of 10" in words_of(scene)
     assert not points(crowding_scene(AXIS, loads, 20, words="sill"), "load-over")
 

@@ -211,11 +211,11 @@ def test_a_store_that_runs_down_is_drawn_week_by_week() -> None:
     )
 
     def y(left: float) -> str:
-        return f"{floor - left * (floor - 6) / 10:.2f}".rstrip("0").rstrip(".")
+        return f"{floor - left * (floor - 6) / 10:.1f}".removesuffix(".0")
 
-    assert f"0 {y(8)} 333.33 {y(8)} 333.33 {y(4)} 666.67 {y(4)}" in areas["level-left"]
-    assert f"666.67 {y(1)} 1000 {y(1)}" in areas["level-haze"], "as expected one is left"
-    assert areas["level-short"].endswith("666.67 40 1000 40 1000 34.33Z"), "two short reach the bottom"
+    assert f"0 {y(8)} 333.3 {y(8)} 333.3 {y(4)} 666.7 {y(4)}" in areas["level-left"]
+    assert f"666.7 {y(1)} 1000 {y(1)}" in areas["level-haze"], "as expected one is left"
+    assert areas["level-short"].endswith("666.7 40 1000 40 1000 34.3Z"), "two short reach the bottom"
     calm = level_scene(10.0, np.array([1.0]), np.array([1.0]), words="")
     assert "level-short" not in {shape.role for shape in calm.shapes}
     none = level_scene(0.0, np.array([1.0]), np.array([1.0]), words="", short_words="1 short")

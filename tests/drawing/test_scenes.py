@@ -7,11 +7,13 @@ from datetime import date, timedelta
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from elder.drawing.axis import TimeAxis, axis_around
 from elder.drawing.cut_curve import cut_curve
 from elder.drawing.ground import ground_scene, ruler_scene
-from elder.drawing.scene import Area, Mark, Scene, Stroke, Text, number, percent, polyline
+from elder.drawing.scene import Area, Mark, Scene, Stroke, Text, number, percent, polyline, straightened
 from elder.drawing.soil_line import COMPACT, LARGE, ROW, CutMark, Happening, RowPicture, Sizes, soil_line, standing_runs
 from elder.engine.batch.outlook import plan_outlook
 from elder.engine.climate.climate import Climate
@@ -179,6 +181,34 @@ def test_numbers_are_markup_ready(value: float, said: str) -> None:
     assert number(value) == said
 
 
+@pytest.mark.parametrize(
+    ("points", "kept"),
+    [
+        ([(0, 0), (1, 1), (2, 2), (3, 3)], [0, 3]),
+        ([(0, 0), (1, 1.09), (2, 2), (3, 3)], [0, 3]),
+        ([(0, 0), (1, 1.25), (2, 2), (3, 2.8)], [0, 1, 3]),
+        ([(0, 0), (1, 0), (1, 5), (2, 5), (3, 5)], [0, 1, 2, 4]),  # straight up
+        ([(0, 0), (2, 0), (1, 0), (0, 0)], [0, 1, 3]),  # and back
+        ([(3, 0), (2, 0.05), (1, -0.05), (0, 0)], [0, 3]),
+        ([(0, 0), (0, 4)], [0, 1]),
+        ([(1, 1)], [0]),
+    ],
+)
+def test_what_lies_on_a_straight_line_is_left_out(points: list[tuple[float, float]], kept: list[int]) -> None:
+    assert straightened(points, 0.1) == [points[i] for i in kept]
+
+
+@given(st.lists(st.floats(0, 40), min_size=2, max_size=60))
+def test_no_point_lies_further_than_a_tenth_from_what_is_drawn(heights: list[float]) -> None:
+    points = list(enumerate(heights))
+    drawn = straightened(points)
+    assert (drawn[0], drawn[-1]) == (points[0], points[-1])
+    through = np.interp(np.arange(len(heights)), [x for x, _ in drawn], [y for _, y in drawn])
+    assert np.abs(through - heights).max() <= 0.1 + 1e-9
+
+
 def test_paths() -> None:
-    assert polyline([(0, 1), (0.5, 2.25)], close=True) == "M0 1 500 2.25Z"
+    assert polyline([(0, 1), (0.5, 2.26)], close=True) == "M0 1 500 2.3Z"
+    assert polyline([(0, -0.04), (0.00004, 3)]) == "M0 0 0 3"
+    assert polyline([]) == ""
     assert Area("a", "M0 0").kind == "area"

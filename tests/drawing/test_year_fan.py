@@ -10,7 +10,7 @@ import pytest
 
 from elder.drawing.axis import TimeAxis
 from elder.drawing.scene import Scene, Stroke
-from elder.drawing.year_fan import EVERY, HEIGHT, Fan, fan_scene, smoothed
+from elder.drawing.year_fan import HEIGHT, Fan, fan_scene, smoothed
 
 AXIS = TimeAxis(date(2027, 1, 1), date(2027, 12, 31))
 
@@ -50,7 +50,8 @@ def test_a_warm_place_shows_how_far_off_frost_is() -> None:
     assert [line.role for line in lines_of(scene)] == ["accepted"]
 
 
-def test_points_stand_every_third_day_and_at_the_last() -> None:
+def test_a_middle_that_stays_is_drawn_from_the_first_day_to_the_last() -> None:
     scene = fan_scene(AXIS, date(2027, 4, 6), fan(), words="nights")
     middle = next(area for area in scene.areas if area.role == "night-middle")
-    assert len(re.findall(r"[\d.]+ [\d.]+", middle.d)) == len(range(0, 365, EVERY)) + (364 % EVERY > 0)
+    (first, *_, last) = re.findall(r"([\d.]+) [\d.]+", middle.d)
+    assert (first, last) == ("0", "1000")

@@ -13,6 +13,8 @@ from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Final
 
+import rcssmin
+import rjsmin
 from django.conf import settings
 from django.contrib.staticfiles.finders import BaseFinder
 from django.core.checks import CheckMessage
@@ -49,8 +51,16 @@ MAPS: Final = re.compile(r"(?m)^(//#|/\*#) sourceMappingURL=.*$")  # of a part, 
 
 def bundled(path: str) -> str:
     """What a bundle holds, part after part."""
-    parts = (MAPS.sub("", (STATIC / name).read_text()) for name in BUNDLES[path])
+    parts = (_plain(name, MAPS.sub("", (STATIC / name).read_text())) for name in BUNDLES[path])
     return "\n".join(part.strip() + (";" if path.endswith(".js") else "") for part in parts) + "\n"
+
+
+def _plain(name: str, text: str) -> str:
+    """A part without its remarks and margins, but for what came so from others; licences stay."""
+    if ".min." in name:
+        return text
+    small = rjsmin.jsmin if name.endswith(".js") else rcssmin.cssmin
+    return str(small(text, keep_bang_comments=True))
 
 
 def made(path: str) -> Path:
