@@ -24,8 +24,13 @@
   window.addEventListener("offline", outOfReach);
   window.addEventListener("online", inReach);
 
+  // The page itself was fetched a moment ago, and the browser still has it; but for one that has just said what was
+  // done, which is to be read once.
+  const here = location.origin + location.pathname;
+  const saidOnce = location.search || document.querySelector("main > .said");
   const keep = async function (cache, url) {
-    const answer = await fetch(url, { headers: { "X-Elder-Keep": "1" } });
+    const asked = url === here && !saidOnce ? { cache: "force-cache" } : { headers: { "X-Elder-Keep": "1" } };
+    const answer = await fetch(url, asked);
     if (answer.ok && !answer.redirected) await cache.put(url, answer);
   };
   // A page is fetched again only when something was written that it shows, or the day has changed.
@@ -37,7 +42,7 @@
     const pages = links.map(function (link) {
       return [link.href, link.dataset.keep];
     });
-    pages.unshift([location.origin + location.pathname, round ? round.dataset.round : ""]);
+    pages.unshift([here, round ? round.dataset.round : ""]);
     const wanted = [];
     for (const [url, version] of pages) {
       now[url] = version;
