@@ -62,14 +62,15 @@ class Known:
         return 0 if self.rests and self.seen.pups is None else self.giving.now
 
 
-def known(garden: Garden, today: date, *, only: int | None = None) -> list[Known]:
+def known(garden: Garden, today: date, *, only: int | None = None, hold: bool = True) -> list[Known]:
     """The mothers, those that give most first, the ended last; made once a request, and of those of which nothing
-    changed since the last one only their place is asked anew."""
+    changed since the last one only their place is asked anew. ``hold``: not for a day that is only asked about, since
+    one day's mothers of a large garden are three megabytes."""
     if only is not None:
         return _asked_in_full(garden, today, only)
     kept = vars(garden).setdefault("_mothers_by_day", {})
     if today not in kept:
-        kept[today] = _kept(garden, today)
+        kept[today] = _kept(garden, today, hold=hold)
     return cast("list[Known]", kept[today])
 
 
@@ -99,7 +100,7 @@ class _Mothers:
     known: Mapping[int, Known]
 
 
-def _kept(garden: Garden, today: date) -> list[Known]:
+def _kept(garden: Garden, today: date, *, hold: bool) -> list[Known]:
     name = "mothers of", garden.pk, today
     climate, places = climate_of(garden), places_of(garden)
     where, cells = (climate, id(handbook())), _cells(garden)
@@ -114,7 +115,8 @@ def _kept(garden: Garden, today: date) -> list[Known]:
         made = _row(row)
         made.place = places.get(row[PLACE])
         found[pk] = _known(made, _rows(StockLook, looks), _rows(PotUp, pots), taken, climate, today)
-    STORE.hold(name, _Mothers(where, cells, found), EACH_BYTES * len(found))
+    if hold:
+        STORE.hold(name, _Mothers(where, cells, found), EACH_BYTES * len(found))
     return _ordered(found.values())
 
 

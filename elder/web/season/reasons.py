@@ -154,8 +154,7 @@ def _mother_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) ->
     mother, wanted = reckoning.row.mother, reckoning.to_cut
     if mother is None or not wanted or reckoning.batches:
         return []
-    every = known(reckoning.row.garden, option.day)
-    one = next((item for item in every if item.row.pk == mother.pk), None)
+    one = next(iter(known(reckoning.row.garden, option.day, only=mother.pk)), None)
     if one is None or one.giving.now >= wanted:
         return []
     stock = Mother(one.row.gives, one.row.again_days, one.plant.pups, one.row.ended_on)
@@ -164,6 +163,7 @@ def _mother_reason(reckoning: Reckoning, plan: SeasonPlan, option: CutOption) ->
     if len(takes) > 1 and sum(count for _, count in takes) >= wanted:
         parts = listed(f"{count} on {about(day, reckoning.today)}" for day, count in takes)
         return [Reason("Mother", f"{said}; taken as she gives: {parts}. Each take is forecast by its own day.")]
+    every = known(reckoning.row.garden, option.day, hold=False)
     others = [item for item in every if item.row.plant == reckoning.row.plant and item.row.pk != mother.pk and item.now]
     more = listed(f"{item.row.name} {item.now}" for item in others[:MOST_OTHERS])
     return [Reason("Mother", f"{said}{f'; besides her, {more}' if more else ', and no other is on the list'}.")]
