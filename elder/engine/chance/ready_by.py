@@ -220,8 +220,11 @@ def _established(
         begins = int(np.argmax((gained > nodes[:, :1]).any(axis=0)))
         certain = ((gained - nodes[:, -1:]) / pace >= certain_at).all(axis=0)
         ends = int(np.argmax(certain)) if certain.any() else stands.shape[1]
-        for node, mass in zip(nodes.T, masses.T, strict=True):
-            stands[:, begins:ends] += mass[:, None] * cdf((gained[:, begins:ends] - node[:, None]) / pace)
+        if len(chosen) == 1:  # not gathered, a node a day: one look-up for all of them instead of one each
+            stands[0, begins:ends] = masses[0] @ cdf((gained[0, begins:ends] - nodes[0][:, None]) / pace[0])
+        else:
+            for node, mass in zip(nodes.T, masses.T, strict=True):
+                stands[:, begins:ends] += mass[:, None] * cdf((gained[:, begins:ends] - node[:, None]) / pace)
         stands[:, ends:] = masses.sum(axis=1)[:, None]
 
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Final
 
 import numpy as np
@@ -51,18 +51,23 @@ def side_by_side(
     rooted = np.array([one.mean_rooted for one in followed])
     # Without establishing, what is ready is what was potted.
     potted = np.diff(np.array([one.mean_ready for one in followed]), axis=1, prepend=0.0)
-    at = np.unique(np.append(np.arange(0, days, STEP_DAYS), days - 1))
+    at, between = _every_few(days)
     nodes, masses = _gathered(potted)
     ready = np.empty((len(rooting), len(growing), days))
     for j, place in enumerate(growing):
         side = replace(setting, growing_place=place).raising().usual
-        coarse = masses @ _standing(side, start, days, nodes, at)
-        for i, row in enumerate(coarse):
-            ready[i, j] = np.interp(np.arange(days), at, row)
+        ready[:, j] = masses @ _standing(side, start, days, nodes, at) @ between
     harden = setting.raising().harden_days
     if harden:
         ready = np.concatenate((np.zeros((*ready.shape[:2], harden)), ready[..., :-harden]), axis=2)
     return SideBySide(first_day_at(rooted, 0.5), ready)
+
+
+@lru_cache(maxsize=4)
+def _every_few(days: int) -> tuple[Ints, Floats]:
+    """Every few days and the last; and what each of them has in the days between, shape (few, days)."""
+    at = np.unique(np.append(np.arange(0, days, STEP_DAYS), days - 1))
+    return at, np.array([np.interp(np.arange(days), at, one) for one in np.eye(len(at))])
 
 
 def _gathered(potted: Floats) -> tuple[Floats, Floats]:
