@@ -134,12 +134,12 @@ def test_a_batch_takes_room_though_its_want_is_put_away(crowded: Garden, owner: 
     [
         (Fit({}, 0, 2.0, 0, 0.04), "Nothing better can be had: every other way that was weighed is ruled out."),
         (Fit({}, 4, 2.0, 4, 0.0), "Nothing better can be had: every other way that was weighed is ruled out."),
-        (Fit({}, 0, 2.0, 0, 0.3), "A better way, if there is one, saves 1 cutting or its worth at the most."),
-        (Fit({}, 3, 2.0, 3, 1.8), "A better way, if there is one, saves 2 cuttings or its worth at the most."),
+        (Fit({}, 0, 2.0, 0, 0.3), "Of the ways weighed none saves more than 1 cutting or its worth."),
+        (Fit({}, 3, 2.0, 3, 1.8), "Of the ways weighed none saves more than 2 cuttings or its worth."),
         (
             Fit({}, 46, 2.0, 25, 840.0),
             "46 cuttings find no room this way. No other way was found that leaves fewer; at least 25 would be left by "
-            "any.",
+            "any that was weighed.",
         ),
         (
             Fit({}, 1, 2.0, 0, 40.0),

@@ -127,11 +127,15 @@ def proved_words(fit: Fit) -> str:
             f"leaves fewer; {_at_least(fit.least_left_over)}."
         )
     cuttings = max(math.ceil(fit.gap - PROVED_TO), 1)
-    return f"A better way, if there is one, saves {plural(cuttings, 'cutting', 'cuttings')} or its worth at the most."
+    return f"Of the ways weighed none saves more than {plural(cuttings, 'cutting', 'cuttings')} or its worth."
 
 
 def _at_least(count: int) -> str:
-    return f"at least {count} would be left by any" if count else "whether one would take them all is not known"
+    return (
+        f"at least {count} would be left by any that was weighed"
+        if count
+        else "whether one would take them all is not known"
+    )
 
 
 def _held(item: Reckoning) -> int:
