@@ -165,5 +165,4 @@ def test_the_branch_and_the_stick_have_their_days(owner: Client, garden: Any) ->
     assert found["Stick 3: Dragon fruit"]["dtstart"].dt == date(2027, 3, 23), "three days after it"
     tree.prepared_on = TODAY
     tree.save()
-    access.touch(garden.pk)  # as every press does
     assert "Ready the branch: Elder" not in events(download(owner, garden))

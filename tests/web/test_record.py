@@ -201,7 +201,7 @@ def test_what_was_forecast_beside_what_came(garden: Any, judged: tuple[Batch, Ba
     target = date.fromisoformat(good.plan["target"])
     assert len(known(garden, target + timedelta(days=6)).due) == 0
     assert len(known(garden, target + timedelta(days=7)).due) == 1
-    shown = right_page(record)
+    shown = right_page(record, garden)
     assert shown.answer.startswith("Of 2 ranges 1 came true (1.")
     assert [line.is_outside for line in shown.lines] == [True, False]
     assert "Fewer than 10 forecasts have fallen due" in shown.bias
@@ -235,7 +235,7 @@ def test_a_plain_bias_is_corrected_for_and_said_since_when(garden: Any, want: An
     assert own is not None
     way = record.way_here(tomato, tomato.method("jar"))
     assert way.take.mean == pytest.approx(own.learned.take.mean * record.bias.share)
-    assert "Elder is too hopeful here, and corrects for it since" in right_page(record).bias
+    assert "Elder is too hopeful here, and corrects for it since" in right_page(record, garden).bias
     Garden.objects.filter(pk=garden.pk).update(plan_by="handbook")
     assert known(garden).correction == 1.0
 

@@ -14,7 +14,6 @@ from demo.loader import load
 from elder.engine.round.loads import loads
 from elder.engine.shed.vessels import shipped
 from elder.web.batches.models import Batch, Entry
-from elder.web.garden.access import touch
 from elder.web.garden.models import Garden, Person, Place
 from elder.web.garden.undo import Undo
 from elder.web.read.batches import batch_of, living, stands_of
@@ -232,7 +231,6 @@ def test_the_trip_is_in_the_calendar(owner: Client, garden: Any) -> None:
     WantFactory(garden=garden, rooting_place=garden.places.get())
     assert b"Buy for the shed" not in owner.get(at("calendar-download", garden)).content, "where nobody keeps a shed"
     counted(garden, label=0)
-    touch(garden.pk)  # as every press does
     assert b"SUMMARY:Buy for the shed" in owner.get(at("calendar-download", garden)).content
 
 

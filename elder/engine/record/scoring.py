@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -31,12 +32,12 @@ class Outcome:
     came: int
     corrected: float = 1.0
 
-    @property
+    @cached_property
     def range(self) -> tuple[int, int]:
         """The numbers between which it said 8 in 10 would lie."""
         return count_range(self.forecast)
 
-    @property
+    @cached_property
     def range_holds(self) -> float:
         """The probability that its own range holds."""
         low, high = self.range
@@ -48,12 +49,12 @@ class Outcome:
         low, high = self.range
         return low <= self.came <= high
 
-    @property
+    @cached_property
     def expected(self) -> float:
         """The mean it expected."""
         return float(self.forecast @ np.arange(len(self.forecast)))
 
-    @property
+    @cached_property
     def chance(self) -> float:
         """The chance of enough that it stated."""
         return float(self.forecast[self.wanted :].sum())
@@ -68,7 +69,7 @@ class Outcome:
         below = float(self.forecast[: self.came].sum())
         return below + u * float(self.forecast[self.came])
 
-    @property
+    @cached_property
     def crps(self) -> float:
         """The continuous ranked probability score, in plants: 0 is perfect."""
         steps = np.arange(len(self.forecast)) >= self.came

@@ -8,7 +8,6 @@ from datetime import date
 from functools import wraps
 from typing import Final, TypeVar
 from urllib.parse import urlsplit
-from uuid import uuid4
 
 from django.contrib.auth.models import AnonymousUser
 from django.contrib.auth.views import redirect_to_login
@@ -20,6 +19,7 @@ from django.shortcuts import get_object_or_404
 
 from elder.web.garden.clock import today_in
 from elder.web.garden.models import Garden, Membership, Person
+from elder.web.logbook.standing import as_it_stands, keep
 from elder.web.ui.replies import told
 
 Role = Membership.Role
@@ -81,11 +81,6 @@ def signed_in(view: V) -> V:
 SAFE: Final = frozenset({"GET", "HEAD", "OPTIONS"})
 
 
-def touch(garden_id: int) -> None:
-    """Something of a garden was pressed, or came in: what is told by its stamp is reckoned anew."""
-    Garden.objects.filter(pk=garden_id).update(stamp=uuid4())
-
-
 @contextmanager
 def alone_in(garden_id: int) -> Iterator[None]:
     """Nobody else writes in a garden meanwhile: whatever a verb reads before it writes is still so when it does. SQLite
@@ -109,18 +104,19 @@ def in_garden(verb: str) -> Callable[[V], V]:
             if sent_by_another(request):
                 return told({"ok": False, "said": "Somebody else is signed in here now."}, status=409)
             if request.method in SAFE:
-                return entered(request, garden_id, *args, **kwargs)
-            with alone_in(garden_id):
                 answer = entered(request, garden_id, *args, **kwargs)
-                touch(garden_id)
+                keep(request.garden, request.today)
                 return answer
+            with alone_in(garden_id):
+                return entered(request, garden_id, *args, **kwargs)
 
         def entered(request: GardenRequest, garden_id: int, *args: object, **kwargs: object) -> HttpResponseBase:
             garden = get_object_or_404(gardens_of(request.user), pk=garden_id)
-            role: str = garden.role  # type: ignore[attr-defined] # annotated above
+            role: str = vars(garden).pop("role")  # the person's, not the garden's, which others are shown as well
             if not may(role, verb):
                 raise PermissionDenied(f"a {role} may not {verb} here")
-            request.garden, request.role, request.today = garden, role, today_in(garden)
+            request.role, request.today = role, today_in(garden)
+            request.garden = as_it_stands(garden, request.today) if request.method in SAFE else garden
             if garden.closed_on and verb in WRITES and request.method not in ("GET", "HEAD"):
                 raise PermissionDenied("this garden was left: its record stays as it is")
             return view(request, *args, **kwargs)

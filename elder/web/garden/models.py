@@ -116,7 +116,7 @@ class Garden(models.Model):
     # The garden its people moved here from, whose record goes on teaching; and the day it was left itself.
     came_from = models.ForeignKey("self", null=True, blank=True, on_delete=models.SET_NULL, related_name="went_to")
     closed_on = models.DateField(null=True, blank=True)
-    # Another one with each press in it, and whenever something comes in: what is kept of it is told apart by it.
+    # Another one with whatever is written of it, which the database sees to: see elder.web.logbook.stamps.
     stamp = models.UUIDField(default=uuid.uuid4, editable=False)
     possible_years = models.PositiveSmallIntegerField(default=20, validators=between(10, 40))
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from django.apps import AppConfig
+from django.apps import AppConfig, apps
 from django.conf import settings
+from django.db.models.signals import post_migrate, pre_migrate
 
 from elder.engine.keeping import STORE
 
@@ -20,3 +21,18 @@ class LogbookConfig(AppConfig):
             from elder.web.logbook.shared_cache import lend
 
             lend()
+        garden = apps.get_app_config("garden")  # once a migration; an app without tables of its own is not told of any
+        pre_migrate.connect(_before_migration, sender=garden)
+        post_migrate.connect(_after_migration, sender=garden)
+
+
+def _before_migration(using: str, **_: object) -> None:
+    from elder.web.logbook.stamps import drop_stamps
+
+    drop_stamps(using)
+
+
+def _after_migration(using: str, **_: object) -> None:
+    from elder.web.logbook.stamps import make_stamps
+
+    make_stamps(using)

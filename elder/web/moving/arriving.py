@@ -15,7 +15,6 @@ from elder.engine.year.moving import MoveWay
 from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry
 from elder.web.formats.plant_file import line_told
-from elder.web.garden.access import touch
 from elder.web.garden.hands import Hands
 from elder.web.garden.models import Garden, Place
 from elder.web.garden.undo import Asked, Undo, Undone, takes_back
@@ -55,7 +54,6 @@ def arrive(found: MoveToday, arrival: Arrival, hands: Hands) -> HouseMove:
     row.save(update_fields=["moved_on"])
     Garden.objects.filter(pk=found.garden.pk).update(closed_on=hands.today)
     Garden.objects.filter(pk=there.pk).update(came_from=found.garden.pk)
-    touch(there.pk)
     return row
 
 
@@ -194,8 +192,6 @@ def unarrive(asked: Asked) -> Undone:
         HouseMove.objects.filter(pk=move.pk).update(moved_on=None)
         Garden.objects.filter(pk=asked.garden.pk).update(closed_on=None)
         Garden.objects.filter(moves_here=move, came_from=asked.garden).update(came_from=None)
-        if move.to_id:
-            touch(move.to_id)
     return Undone("Taken back: nobody has moved yet.", "moving-one", (move.pk,))
 
 

@@ -13,7 +13,6 @@ from django.db import transaction
 from elder.engine.place.model_error import days_gained, off_by
 from elder.engine.place.readings import Reading, by_hour, joined
 from elder.web.formats.logger import readings_to_bytes
-from elder.web.garden.access import touch
 from elder.web.garden.models import Garden, Person, Place, PlaceReadings
 from elder.web.read.batches import BatchToday
 from elder.web.read.bounded import ServiceMissingError, bounded
@@ -45,7 +44,6 @@ def keep_readings(place: Place, rows: Sequence[Reading], *, source: str, person:
     row, _ = PlaceReadings.objects.update_or_create(place=place, defaults=kept)
     place.readings_digest = readings_from(row).digest
     place.save(update_fields=["readings_digest"])
-    touch(place.garden_id)
     return row
 
 
@@ -55,7 +53,6 @@ def forget_readings(place: Place) -> None:
     PlaceReadings.objects.filter(place=place).delete()
     place.readings_digest = ""
     place.save(update_fields=["readings_digest"])
-    touch(place.garden_id)
 
 
 def read_sensor(place: Place, garden: Garden, *, today: date) -> PlaceReadings | None:

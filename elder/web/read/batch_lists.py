@@ -11,7 +11,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.read.batches import BatchToday, batch_today
 from elder.web.read.gardens import stands_at
-from elder.web.read.histories import all_histories, histories_of
+from elder.web.read.histories import histories_here, histories_of
 
 OVER_A_PAGE = 40
 
@@ -26,7 +26,7 @@ def not_marked(garden: Garden, today: date) -> tuple[list[BatchToday], list[Batc
     """Every batch not marked as over, the last cut first: those that live, and those that are over all the same. Of a
     garden that was left too, whose record stays to be read."""
     rows = Batch.objects.filter(garden=garden, over_on=None).select_related("want", "mother")
-    written, found = all_histories(garden.pk), []
+    written, found = histories_here(garden), []
     for row in rows:
         if row.pk in written:  # one taken a moment ago, between the two questions, is there the next time
             stands_at(row, garden)

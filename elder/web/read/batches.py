@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
+from typing import Final
 
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
@@ -28,14 +29,17 @@ from elder.engine.shed.kit import USUAL, AsTreated
 from elder.engine.space.occupancy import Stay
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden, Place
+from elder.web.logbook.standing import once_looking
 from elder.web.read.batch_forecasts import forecast_of, moves_in, settled_of
 from elder.web.read.gardens import assumptions_of, climate_of, stands_at, stood_at
-from elder.web.read.histories import History, all_histories, entries_of, state_of
+from elder.web.read.histories import History, entries_of, histories_here, state_of
 from elder.web.read.kit import treated_as
 from elder.web.read.records import record_of
 from elder.web.read.ways import condition_of, way_of
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
+
+LIVING_BYTES: Final = 6_000  # of a batch with its row and what was asked of it (measured, rounded)
 
 
 @dataclass(frozen=True, eq=False)
@@ -275,11 +279,15 @@ def forecast_if_moved(batch: BatchToday, garden: Garden, place: Place) -> BatchF
 
 def living(garden: Garden, today: date) -> list[BatchToday]:
     """Every batch with something left to be done, reckoned, in the same few queries whatever their number; none in a
-    garden that was left."""
+    garden that was left. Made once as the garden stands, and not to be written to."""
     if garden.closed_on:
         return []
+    return once_looking(garden, ("living", today), lambda: _living(garden, today), each=LIVING_BYTES)
+
+
+def _living(garden: Garden, today: date) -> list[BatchToday]:
     rows = Batch.objects.filter(garden=garden, over_on=None).select_related("want")
-    written = all_histories(garden.pk)
+    written = histories_here(garden)
     found = []
     for row in rows:
         if row.pk not in written:  # taken a moment ago, between the two questions: it is there the next time

@@ -10,8 +10,9 @@ from elder.engine.mother.lineage import Family, Member, Took
 from elder.web.batches.models import Batch
 from elder.web.formats.plant_file import Ancestor, line_read
 from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once_looking
 from elder.web.read.gardens import places_of
-from elder.web.read.histories import all_histories, state_of
+from elder.web.read.histories import histories_here, state_of
 from elder.web.stock.models import StockPlant
 
 NAMED = "named:"  # the key of a mother known by name alone
@@ -19,12 +20,17 @@ FAR = "far:"  # of one of another garden, whose line came along
 
 
 def family_of(garden: Garden, today: date, *, plant: str = "") -> Family:
-    """A garden's families, of one plant or of all. Mothers that are only a name on a batch stand in it by that name."""
+    """A garden's families, of one plant or of all; made once as it stands. Mothers that are only a name on a batch
+    stand in it by that name."""
+    return once_looking(garden, ("family", today, plant), lambda: _family_of(garden, today, plant))
+
+
+def _family_of(garden: Garden, today: date, plant: str) -> Family:
     mothers = StockPlant.objects.filter(garden=garden).select_related("place", "heritage").prefetch_related("looks")
     batches = Batch.objects.filter(garden=garden).defer("plan", "condition", "treatment")
     if plant:
         mothers, batches = mothers.filter(plant=plant), batches.filter(plant=plant)
-    histories, places = all_histories(garden.pk), places_of(garden)
+    histories, places = histories_here(garden), places_of(garden)
     takes: list[Took] = []
     named: dict[str, Member] = {}
     for batch in batches:

@@ -19,6 +19,7 @@ from elder.engine.place.solar_gain import SunShare, sun_share
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Place
+from elder.web.logbook.standing import once
 from elder.web.read.kept_records import readings_kept, records_kept
 from elder.web.read.light import light_of
 
@@ -141,9 +142,5 @@ def stands_at(batch: Batch, garden: Garden) -> None:
 
 
 def places_of(garden: Garden) -> Mapping[int, Place]:
-    """The garden's places by key, asked for once a request."""
-    kept = vars(garden)
-    if "_places_by_pk" not in kept:
-        kept["_places_by_pk"] = {place.pk: place for place in garden.places.all()}
-    found: dict[int, Place] = kept["_places_by_pk"]
-    return found
+    """The garden's places by key, asked for once."""
+    return once(garden, "places", lambda: {place.pk: place for place in garden.places.all()})

@@ -17,6 +17,8 @@ from elder.engine.batch.state import Entry as EngineEntry
 from elder.engine.handbook.routes import Route
 from elder.engine.keeping import STORE, kept_at
 from elder.web.batches.models import Entry
+from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once_looking
 
 
 def entries_of(rows: Iterable[Entry]) -> list[EngineEntry]:
@@ -112,6 +114,11 @@ def all_histories(garden_id: int) -> dict[int, History]:
     count = sum(len(history.entries) for history in found.values())
     STORE.hold(("histories of", garden_id), _Read(last, key, found), ENTRY_BYTES * count)
     return found
+
+
+def histories_here(garden: Garden) -> dict[int, History]:
+    """The histories of all a garden's batches, as it stands."""
+    return once_looking(garden, "histories", lambda: all_histories(garden.pk), shares=("histories of", garden.pk))
 
 
 @kept_at(STATE_BYTES)

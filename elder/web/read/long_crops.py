@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
-from typing import Final, cast
+from typing import Final
 
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
@@ -31,6 +31,7 @@ from elder.engine.year.long_crop import (
 )
 from elder.engine.year.winter import CLUMPS
 from elder.web.garden.models import Garden, Place
+from elder.web.logbook.standing import once
 from elder.web.read.gardens import climate_of, place_of, places_of
 from elder.web.read.kit import kit_of
 from elder.web.read.mothers import Known, known
@@ -40,6 +41,7 @@ from elder.web.season.models import Want
 from elder.web.stock.models import StockLook, StockPlant
 
 LONG_DAYS: Final = 300  # what first crops later than this stands for years
+CROP_BYTES: Final = 2_000  # of a crop, besides its mother or batch (measured, rounded)
 MOST_POTS: Final = 30  # a pot a year; more nobody looks at
 BED: Final = EnginePlace("air")
 _first_fruit = kept(first_fruit)
@@ -159,12 +161,9 @@ class LongCrop:
 
 
 def long_crops(garden: Garden, today: date, every: list[Known] | None = None) -> list[LongCrop]:
-    """Every one of a garden, mothers first; made once a request. ``every``: the garden's mothers, where they are known
-    already."""
-    kept = vars(garden).setdefault("_long_crops_by_day", {})
-    if today not in kept:
-        kept[today] = _long_crops(garden, today, every)
-    return cast("list[LongCrop]", kept[today])
+    """Every one of a garden, mothers first; made once as the garden stands. ``every``: the garden's mothers, where they
+    are known already."""
+    return once(garden, ("long crops", today), lambda: _long_crops(garden, today, every), each=CROP_BYTES)
 
 
 def _long_crops(garden: Garden, today: date, every: list[Known] | None) -> list[LongCrop]:

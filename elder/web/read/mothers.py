@@ -19,6 +19,7 @@ from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.wood import MotherHere
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once
 from elder.web.read.gardens import climate_of, place_of, places_of
 from elder.web.stock.models import StockLook, StockPlant
 from elder.web.year.models import PotUp
@@ -63,15 +64,13 @@ class Known:
 
 
 def known(garden: Garden, today: date, *, only: int | None = None, hold: bool = True) -> list[Known]:
-    """The mothers, those that give most first, the ended last; made once a request, and of those of which nothing
-    changed since the last one only their place is asked anew. ``hold``: not for a day that is only asked about, since
-    one day's mothers of a large garden are three megabytes."""
+    """The mothers, those that give most first, the ended last; made once as the garden stands, and of those of which
+    nothing changed since the last time only their place is asked anew. ``hold``: not for a day that is only asked
+    about, since one day's mothers of a large garden are three megabytes."""
     if only is not None:
         return _asked_in_full(garden, today, only)
-    kept = vars(garden).setdefault("_mothers_by_day", {})
-    if today not in kept:
-        kept[today] = _kept(garden, today, hold=hold)
-    return cast("list[Known]", kept[today])
+    name = "mothers of", garden.pk, today
+    return once(garden, name, lambda: _kept(garden, today, hold=hold), shares=name if hold else None)
 
 
 def _asked_in_full(garden: Garden, today: date, only: int) -> list[Known]:

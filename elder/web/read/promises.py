@@ -18,6 +18,7 @@ from elder.engine.handbook.model import Method, Plant
 from elder.engine.year.promises import Holding, Spare, holding, surely, to_reserve
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once_looking
 from elder.web.passing.models import Handing, Promise
 from elder.web.read.batches import BatchToday, batch_today
 from elder.web.read.gardens import stands_at
@@ -32,6 +33,7 @@ STANDING: Final = {
     Want.HandedAs.ROOTED: ("rooted", "potted", "hardening"),
     Want.HandedAs.UNROOTED: (),
 }
+PROMISE_BYTES: Final = 40_000  # of a promise, its want's batches among it (measured, rounded)
 GONE: Final = ("planted",)
 
 
@@ -179,7 +181,11 @@ def _standings(reckoning: Reckoning) -> Iterable[StandsFor]:
 
 
 def open_promises(garden: Garden, today: date, every: list[Known] | None = None) -> list[PromiseToday]:
-    """Every promise that is not kept yet, the soonest first."""
+    """Every promise that is not kept yet, the soonest first; made once as the garden stands."""
+    return once_looking(garden, ("promises", today), lambda: _open_promises(garden, today, every), each=PROMISE_BYTES)
+
+
+def _open_promises(garden: Garden, today: date, every: list[Known] | None) -> list[PromiseToday]:
     rows = promise_rows(garden).filter(over_on=None)
     found = [promise_today(row, garden, today, every) for row in rows]
     return sorted(found, key=lambda one: (one.by, one.row.pk))

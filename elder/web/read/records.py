@@ -21,8 +21,9 @@ from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.record.knowing import PlanBy
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once
 from elder.web.read.gardens import assumptions_of, climate_of, places_of, stood_at
-from elder.web.read.histories import History, all_histories
+from elder.web.read.histories import History, histories_here
 from elder.web.read.kit import STUCK_IN
 from elder.web.read.mine import GardenRecord
 from elder.web.read.told import Told, told_by
@@ -38,11 +39,9 @@ Cells = tuple[object, ...]
 
 
 def record_of(garden: Garden, today: date) -> GardenRecord:
-    """A garden's record up to a day, made once a request."""
-    kept = vars(garden).setdefault("_records_by_day", {})
-    if today not in kept:
-        kept[today] = _record_of(garden, today)
-    return cast("GardenRecord", kept[today])
+    """A garden's record up to a day, made once as the garden stands."""
+    name = "record of", garden.pk, today
+    return once(garden, name, lambda: _record_of(garden, today), shares=name)
 
 
 @dataclass(frozen=True, eq=False)
@@ -95,7 +94,7 @@ def _record_of(garden: Garden, today: date) -> GardenRecord:
             today,
             climate_of(garden),
             {pk: stood_at(place) for pk, place in places_of(garden).items()},
-            all_histories(garden.pk),
+            histories_here(garden),
             _cells(Batch.objects.filter(garden=garden), Batch),
             _cells(Want.objects.filter(garden=garden), Want),
             record_of(former, today) if former and former.closed_on else None,

@@ -4,18 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from datetime import date
+from typing import Final
 
 from elder.engine.shed.packing import Floor
 from elder.engine.space.floors import FLOOR, WHOLE, on_floors
 from elder.engine.space.occupancy import Key, Overflow, Spot, Stay, overflows
-from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden, Place
-from elder.web.read.batches import batch_today
+from elder.web.logbook.standing import hangs, once_looking
+from elder.web.read.batches import living
 from elder.web.read.gardens import places_of
-from elder.web.read.wants import Reckoning
-from elder.web.season.models import Want
+from elder.web.read.wants import AS_THEY_ARE, Reckoning
 
-LOOKED_AHEAD_DAYS = 400  # how far ahead room is looked at
+STAYS_BYTES: Final = 500  # of where one want's or batch's plants stand (measured, rounded)
+LOOKED_AHEAD_DAYS: Final = 400  # how far ahead room is looked at
 
 
 def capacities(places: Iterable[Place]) -> dict[Spot, int]:
@@ -45,6 +46,12 @@ Stays = dict[Key, tuple[Stay, ...]]
 def all_stays(reckonings: list[Reckoning], garden: Garden, today: date) -> Stays:
     """Everything that stands or will stand somewhere: by its want, or by its batch where no open want speaks for
     it."""
+    if hangs(garden, (AS_THEY_ARE, today), reckonings):
+        return once_looking(garden, ("stays", today), lambda: _all_stays(reckonings, garden, today), each=STAYS_BYTES)
+    return _all_stays(reckonings, garden, today)
+
+
+def _all_stays(reckonings: list[Reckoning], garden: Garden, today: date) -> Stays:
     every = {item.row.pk: item.stays for item in reckonings} | loose_stays(garden, today)
     floors = floors_of(places_of(garden).values())
     return {who: on_floors(stays, floors) for who, stays in every.items()} if floors else every
@@ -57,11 +64,5 @@ def crowding(stays: Stays, places: Iterable[Place], today: date) -> list[Overflo
 
 def loose_stays(garden: Garden, today: date) -> Stays:
     """Where living batches stand that no open want speaks for, by the batch: they take room all the same."""
-    rows = (
-        Batch.objects.filter(garden=garden, over_on=None)
-        .exclude(want__in=Want.objects.filter(garden=garden, closed_on=None))
-        .select_related("want", "rooting_place", "growing_place")
-        .prefetch_related("entries")
-    )
-    found = {row: batch_today(row, garden, today, want=row.want) for row in rows}
-    return {("batch", row.pk): item.stays for row, item in found.items() if item.stays}
+    loose = [item for item in living(garden, today) if item.row.want is None or item.row.want.closed_on]
+    return {("batch", item.row.pk): item.stays for item in loose if item.stays}

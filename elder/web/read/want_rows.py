@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from typing import Final
 
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
@@ -12,6 +13,8 @@ from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
 from elder.web.read.histories import History
 from elder.web.season.models import Want
+
+WANTS_BYTES: Final = 150_000  # of a want as it is reckoned, with its plan and its batches (measured, rounded)
 
 
 def batches_of(row: Want) -> list[Batch]:

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from functools import cached_property
+from typing import Final
 
 from elder.engine.arrays import Floats
 from elder.engine.batch.forecast import BatchForecast
@@ -30,23 +31,23 @@ from elder.engine.shed.kit import PLAIN, AsTreated, Kit
 from elder.engine.space.occupancy import Stay, stays_of
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once_looking
 from elder.web.read.batches import BatchToday, batch_today
 from elder.web.read.gardens import stands_at
-from elder.web.read.histories import all_histories
+from elder.web.read.histories import histories_here
 from elder.web.read.kit import kit_of
 from elder.web.read.records import record_of
 from elder.web.read.shortfall import chance_word, least_more
-from elder.web.read.want_rows import Serving, batches_of, served_before, want_rows
+from elder.web.read.want_rows import WANTS_BYTES, Serving, batches_of, served_before, want_rows
 from elder.web.read.want_settings import want_setting
 from elder.web.read.what_if import AS_IT_IS, WhatIf, want_of
 from elder.web.season.models import Want
 
 # Answers are pure functions of what they are asked with, so a page asked for again need not reckon again.
-_plan_want = lent(plan_want)
-_as_many_as = lent(as_many_as)
-_windows = kept(planting_windows)
+_plan_want, _as_many_as, _windows = lent(plan_want), lent(as_many_as), kept(planting_windows)
 
-SEEN_DAYS = 3 * 366  # how far ahead windows are looked for: the longest zoom
+AS_THEY_ARE: Final = "wants"  # what all of a garden's wants, reckoned as they are, hang by
+SEEN_DAYS: Final = 3 * 366  # how far ahead windows are looked for: the longest zoom
 
 
 @dataclass(frozen=True, eq=False)
@@ -265,7 +266,7 @@ def reckon(
 ) -> Reckoning:
     """Reckon one want. ``batches`` may come with all the garden's histories, where they are read already."""
     serving, record = list(batches), record_of(garden, today)
-    histories = batches.histories if isinstance(batches, Serving) else all_histories(garden.pk)
+    histories = batches.histories if isinstance(batches, Serving) else histories_here(garden)
     for batch in serving:
         stands_at(batch, garden)
     plant = handbook()[row.plant]
@@ -287,6 +288,13 @@ def reckon(
 
 
 def reckon_all(garden: Garden, today: date, what_if: WhatIf = AS_IT_IS) -> list[Reckoning]:
-    """Every open want of a garden, in the same few queries whatever their number."""
-    rows, histories = want_rows(garden).filter(closed_on=None), all_histories(garden.pk)
+    """Every open want of a garden, in the same few queries whatever their number; as it is, made once as the garden
+    stands, and not to be written to."""
+    if what_if == AS_IT_IS:
+        return once_looking(garden, (AS_THEY_ARE, today), lambda: _reckon_all(garden, today, what_if), each=WANTS_BYTES)
+    return _reckon_all(garden, today, what_if)
+
+
+def _reckon_all(garden: Garden, today: date, what_if: WhatIf) -> list[Reckoning]:
+    rows, histories = want_rows(garden).filter(closed_on=None), histories_here(garden)
     return [reckon(row, garden, today, batches=Serving(batches_of(row), histories), what_if=what_if) for row in rows]

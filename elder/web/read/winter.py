@@ -30,6 +30,7 @@ from elder.engine.year.winter import (
     winter_of,
 )
 from elder.web.garden.models import Garden, Place
+from elder.web.logbook.standing import once_looking
 from elder.web.read.gardens import climate_of, place_of, places_of
 from elder.web.read.kit import kit_of
 from elder.web.read.light import light_of
@@ -115,7 +116,13 @@ def winter_list(
     garden: Garden, today: date, every: list[Known] | None = None, *, until: date | None = None
 ) -> WinterList:
     """The list of the coming winter, or of the one that has begun. ``every``: the garden's mothers, where they are
-    known already. ``until``: only what falls due by a day, for what comes later takes no room from it."""
+    known already. ``until``: only what falls due by a day, for what comes later takes no room from it. Made once as the
+    garden stands."""
+    name = "winter of", garden.pk, until
+    return once_looking(garden, (name, today), lambda: _winter_list(garden, today, every, until), shares=name)
+
+
+def _winter_list(garden: Garden, today: date, every: list[Known] | None, until: date | None) -> WinterList:
     climate = climate_of(garden)
     summer = winter_of(climate, today)
     rows = list(Wintered.objects.filter(garden=garden))

@@ -6,14 +6,18 @@ from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import Final
 
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Plant
 from elder.engine.place.weather import DayAhead
 from elder.engine.year.winter import APART_WEEKS, CHECK_DAYS, MILD_C
 from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once_looking
 from elder.web.read.records import record_of
 from elder.web.year.models import Wintered
+
+CARE_BYTES: Final = 4_000  # of what winters, with its row and its looks (measured, rounded)
 
 
 @dataclass(frozen=True, eq=False)
@@ -31,7 +35,11 @@ class CareToday:
 
 
 def cares_today(garden: Garden, today: date) -> list[CareToday]:
-    """Everything that winters, by place."""
+    """Everything that winters, by place; made once as the garden stands."""
+    return once_looking(garden, ("cares", today), lambda: _cares_today(garden, today), each=CARE_BYTES)
+
+
+def _cares_today(garden: Garden, today: date) -> list[CareToday]:
     rows = Wintered.objects.filter(garden=garden, done_on=None).select_related("place", "stood_at", "tops", "stock")
     states = {told.row.pk: told.state for told in record_of(garden, today).told}
     found = []

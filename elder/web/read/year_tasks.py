@@ -11,6 +11,7 @@ from typing import Final
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.year.moving import MoveWay
 from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once_looking
 from elder.web.read.lines import line_today
 from elder.web.read.long_crops import long_crops
 from elder.web.read.mothers import Known, known
@@ -23,6 +24,7 @@ from elder.web.read.winter_cares import cares_today, mild_today
 from elder.web.year.models import Multiplying
 
 BEFORE_FROST: Final = timedelta(days=14)  # so long before its last day a line of the winter list is due (assumed)
+TASK_BYTES: Final = 700  # of a task (measured, rounded)
 POT_AHEAD: Final = timedelta(days=30)  # a pot for years is told so long ahead
 
 
@@ -48,15 +50,17 @@ def year_tasks(garden: Garden, today: date, *, ahead: int = 21, every: list[Know
     if garden.closed_on:  # it was left
         return []
     every = every if every is not None else known(garden, today)
-    found = [*_lots(garden, today, every), *_winter(garden, today, every, ahead)]
-    found += [
-        *_cares(garden, today),
-        *_pots(garden, today, every),
-        *_promised(garden, today, every),
-        *_moving(garden, today, every),
-        *_moved(garden, today),
-    ]
+    written = once_looking(
+        garden, ("year", today, ahead), lambda: _written(garden, today, every, ahead), each=TASK_BYTES
+    )
+    found = [*written, *_cares(garden, today), *_moving(garden, today, every), *_moved(garden, today)]
     return sorted((task for task in found if task.due <= add_days(today, ahead)), key=lambda task: (task.due, task.uid))
+
+
+def _written(garden: Garden, today: date, every: list[Known], ahead: int) -> list[YearTask]:
+    """What follows from what is written of the garden alone; what the weather service tells has no part in it."""
+    found = [*_lots(garden, today, every), *_winter(garden, today, every, ahead)]
+    return [*found, *_pots(garden, today, every), *_promised(garden, today, every)]
 
 
 def _lots(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]:

@@ -11,6 +11,7 @@ from typing import Final
 from elder.engine.handbook.loading import handbook
 from elder.engine.shed.uses import is_kept, uses_at_potting, uses_at_sticking, with_parts
 from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once_looking
 from elder.web.read.kit import kit_of, treated_as
 from elder.web.read.mine import GardenRecord
 from elder.web.read.promises import handings_of
@@ -84,7 +85,11 @@ class BecamePage:
 
 
 def became_page(record: GardenRecord, garden: Garden) -> BecamePage:
-    """What the page shows."""
+    """What the page shows; made once as the garden stands."""
+    return once_looking(garden, ("became", record.today), lambda: _became_page(record, garden))
+
+
+def _became_page(record: GardenRecord, garden: Garden) -> BecamePage:
     by_plant: dict[str, list[Told]] = defaultdict(list)
     for one in record.told:
         by_plant[one.row.plant].append(one)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import date
 
 from django.core.paginator import Page
@@ -19,6 +19,8 @@ from elder.engine.record.scoring import (
     reliability,
     scores,
 )
+from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once_looking
 from elder.web.read.mine import GardenRecord
 from elder.web.read.told import Told
 from elder.web.say.plants import plant_words
@@ -69,14 +71,23 @@ class RightPage:
     ranges: Scene | None
     reliable: Scene | None
     steps: list[StepLine]
-    lines: list[DueLine]
-    leaf: Page[Told]
     waiting: int
+    lines: list[DueLine] = field(default_factory=list)
+    leaf: Page[Told] | None = None
 
 
-def right_page(record: GardenRecord, page: str | None = None) -> RightPage:
-    """What the page shows: all that has fallen due in its drawings, and line by line a leaf of it."""
-    due, leaf = record.due, leaf_of(record.due[::-1], page)
+def right_page(record: GardenRecord, garden: Garden, page: str | None = None) -> RightPage:
+    """What the page shows: all that has fallen due in its drawings, made once as the garden stands, and line by line a
+    leaf of it."""
+    whole, leaf = (
+        once_looking(garden, ("right", record.today), lambda: _right_page(record)),
+        leaf_of(record.due[::-1], page),
+    )
+    return replace(whole, leaf=leaf, lines=[_line(one, record.today) for one in leaf])
+
+
+def _right_page(record: GardenRecord) -> RightPage:
+    due = record.due
     outcomes = [one.outcome for one in due if one.outcome]
     ranges = [RangeCame(one.state.taken, *out.range, out.came) for one, out in zip(due, outcomes, strict=True)]
     inside = kept([out.range_holds for out in outcomes], [out.in_range for out in outcomes])
@@ -100,8 +111,6 @@ def right_page(record: GardenRecord, page: str | None = None) -> RightPage:
         if steps
         else None,
         steps=told,
-        lines=[_line(one, record.today) for one in leaf],
-        leaf=leaf,
         waiting=sum(one.kept is not None for one in record.told) - len(due),
     )
 

@@ -100,9 +100,8 @@ def way(request: GardenRequest, slug: str, way: str) -> HttpResponse:
 @in_garden("see")
 def right(request: GardenRequest) -> HttpResponse:
     """What was forecast beside what came."""
-    return show(
-        request, "record/right.html", right_page(record_of(request.garden, request.today), request.GET.get("page"))
-    )
+    record = record_of(request.garden, request.today)
+    return show(request, "record/right.html", right_page(record, request.garden, request.GET.get("page")))
 
 
 @require_GET

@@ -1,8 +1,8 @@
 """A calendar as it was told last: reckoned anew only where something it is made of may have changed.
 
-Phones ask each hour and hardly ever is there anything new. Each press in a garden gives it another stamp, and so do
-readings that come in; with the day, the newest line of its histories and the person's own choices that is what a
-calendar is known by. What the weather service tells is asked for anew every six hours.
+Phones ask each hour and hardly ever is there anything new. Whatever is written of a garden gives it another stamp; with
+the day and the person's own choices that is what a calendar is known by. What the weather service tells is asked for
+anew every six hours.
 """
 
 from __future__ import annotations
@@ -13,14 +13,12 @@ from datetime import date
 from typing import Final
 
 from django.conf import settings
-from django.db.models import Max
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from django.utils.cache import get_conditional_response
 from django.utils.http import quote_etag
 
 from elder.engine.keeping import STORE
-from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden, Person
 from elder.web.logbook.shared_cache import answered, version
 from elder.web.rounds.reminders_form import alarm_of
@@ -32,11 +30,9 @@ WEATHER_HOURS: Final = 6
 def known_by(person: Person, days: Sequence[tuple[Garden, date]], host: str) -> str:
     """What a person's calendar is known by, of gardens each on its day: as long as it is the same, so is the
     calendar."""
-    here = [garden for garden, _ in days]
-    newest = Entry.objects.filter(batch__garden__in=here).aggregate(Max("pk"))["pk__max"]
     hours = timezone.now().toordinal(), timezone.now().hour // WEATHER_HOURS
     stands = [(garden.pk, garden.name, str(garden.stamp), today) for garden, today in days]
-    said = version(), person.units, alarm_of(person), host, newest, hours, stands
+    said = version(), person.units, alarm_of(person), host, hours, stands
     return hashlib.blake2b(repr(said).encode(), digest_size=16).hexdigest()
 
 

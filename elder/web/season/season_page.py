@@ -7,7 +7,8 @@ from datetime import date
 
 from elder.web.garden.access import GardenRequest
 from elder.web.garden.guesses import guess_words
-from elder.web.read.demand import asks_of_all
+from elder.web.garden.models import Garden
+from elder.web.read.demand import asks_here
 from elder.web.read.long_crops import long_crops
 from elder.web.read.mothers import Known, known
 from elder.web.read.wants import Reckoning, reckon_all
@@ -68,7 +69,7 @@ def season_page(request: GardenRequest) -> SeasonPage:
     risk, mothers = what_if.risk or garden.accepted_risk, known(garden, today)
     return SeasonPage(
         board=board_of(reckonings, garden, today, view),
-        short_mothers=_short_mothers(mothers, reckonings, today),
+        short_mothers=_short_mothers(garden, mothers, reckonings, today),
         due=todays_list(reckonings, garden, today, request.user.units, mothers),
         what_if=what_if,
         risk=Dial(_nearest(RISKS, risk), sureness(risk), len(RISKS) - 1),
@@ -115,11 +116,11 @@ def _sure_dial(what_if: WhatIf, reckonings: list[Reckoning]) -> Dial:
     return Dial(_nearest(SURES, value), sureness(value) + (", mostly" if mixed else ""), len(SURES) - 1)
 
 
-def _short_mothers(mothers: list[Known], reckonings: list[Reckoning], today: date) -> list[str]:
+def _short_mothers(garden: Garden, mothers: list[Known], reckonings: list[Reckoning], today: date) -> list[str]:
     """Where a mother shared by several wants is asked for more than it has."""
     looks = {one.row.pk: one.looks for one in mothers}
     return [
         said
-        for mother, asks in asks_of_all([one.row for one in mothers], reckonings, today).items()
+        for mother, asks in asks_here(garden, today, mothers, reckonings).items()
         for said in troubles(mother, looks[mother.pk], asks, today)
     ]

@@ -9,7 +9,7 @@ from typing import Final
 from elder.engine.handbook.model import Plant
 from elder.web.batches.models import Batch
 from elder.web.garden.access import GardenRequest
-from elder.web.read.batches import batch_today
+from elder.web.read.batches import living
 from elder.web.read.handbook import clonable_here
 from elder.web.season.answers import Answer
 from elder.web.season.forms import WantForm
@@ -62,10 +62,10 @@ def other_lots(row: Want) -> list[Want]:
 
 def could_serve(request: GardenRequest, row: Want) -> list[Batch]:
     """Living batches of the same plant, cut for another want, that could serve this one besides."""
-    rows = Batch.objects.filter(garden=request.garden, plant=row.plant, variety=row.variety)
-    others = rows.exclude(want=row).exclude(also_for=row).prefetch_related("entries", "rooting_place", "growing_place")
-    items = [(batch, batch_today(batch, request.garden, request.today, want=None)) for batch in others]
-    return [batch for batch, item in items if not item.state.over]
+    serving = {batch.pk for batch in row.also_from.all()}
+    others = [item.row for item in living(request.garden, request.today) if item.row.want_id != row.pk]
+    same = [batch for batch in others if (batch.plant, batch.variety) == (row.plant, row.variety)]
+    return [batch for batch in same if batch.pk not in serving]
 
 
 def starting_values(request: GardenRequest, row: Want | None) -> dict[str, object]:

@@ -8,7 +8,7 @@ from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.web.garden.access import GardenRequest, in_garden
-from elder.web.read.demand import asks_of_all
+from elder.web.read.demand import asks_here
 from elder.web.read.mothers import Known, known
 from elder.web.read.wants import reckon_all
 from elder.web.say.mothers import troubles
@@ -29,7 +29,7 @@ def stock(request: GardenRequest) -> HttpResponse:
     """Every mother: what it gives today, those that give most first, and what is asked of it."""
     today = request.today
     every = known(request.garden, today)
-    asks = asks_of_all([one.row for one in every], reckon_all(request.garden, today), today)
+    asks = asks_here(request.garden, today, every, reckon_all(request.garden, today))
     by_pk = {row.pk: found for row, found in asks.items()}
     leaf = leaf_of([item for item in every if not item.row.ended_on], request.GET.get("page"))
     rows = []
