@@ -23,6 +23,7 @@ T = TypeVar("T")
 MOST_BYTES: Final = 96 * 1024 * 1024
 EACH_BYTES: Final = 512  # of a key and its place among the others (assumed)
 DEEPEST: Final = 8  # an answer is weighed so many levels down
+LIGHT_BYTES: Final = 20_000  # answers lighter than this on the mean are not each weighed
 SAMPLED: Final = 24  # of what holds more parts so many are weighed, and the rest taken to weigh as much
 
 
@@ -58,6 +59,24 @@ class _Flight:
         self.answer: Any = None
 
 
+class Scale:
+    """What the answers of one function weigh. The first are weighed each; where they are light, of later ones one in so
+    many, and the others are taken to weigh as much as those did: weighing would cost as much as answering."""
+
+    def __init__(self) -> None:
+        self._asked = self._weighed = self._sum = 0
+
+    def weigh(self, answer: object, asked: object) -> int:
+        """The bytes of an answer and its question."""
+        self._asked += 1
+        mean = self._sum // max(self._weighed, 1)
+        if self._weighed >= SAMPLED and mean < LIGHT_BYTES and self._asked % SAMPLED:
+            return mean
+        weight = weight_of((answer, asked))
+        self._weighed, self._sum = self._weighed + 1, self._sum + weight
+        return weight
+
+
 class Store:
     """What a process keeps. ``most_bytes``: held to, by what questions and answers weigh when they come."""
 
@@ -72,10 +91,10 @@ class Store:
     def __len__(self) -> int:
         return len(self._kept)
 
-    def ask(self, asked: Hashable, reckon: Callable[[], T], grows: int = 0, weighs: int | None = None) -> T:
+    def ask(self, asked: Hashable, reckon: Callable[[], T], grows: int = 0, weighs: int | Scale | None = None) -> T:
         """The answer kept for a question, else reckoned now, or waited for where it is being reckoned already.
-        ``grows``: bytes it may put on later, as it is asked more; ``weighs``: what it does, where weighing each would
-        cost more than the answer."""
+        ``grows``: bytes it may put on later, as it is asked more; ``weighs``: what it does, where that is known, or on
+        what to weigh it."""
         key = _Key(asked)
         with self._lock:
             found = self._kept.get(key)
@@ -92,7 +111,7 @@ class Store:
         try:
             answer = reckon()
             flight.answer, flight.came = answer, True
-            weight = weight_of((answer, asked)) if weighs is None else weighs
+            weight = weighs if isinstance(weighs, int) else (weighs or Scale()).weigh(answer, asked)
             self._put(key, answer, weight + grows + EACH_BYTES)
             return answer
         finally:
@@ -141,7 +160,8 @@ class KeptFunction(Generic[P, T]):
     def __init__(
         self, function: Callable[P, T], grows: int = 0, *, lent: bool = False, weighs: int | None = None
     ) -> None:
-        self.function, self.grows, self.lent, self.weighs = function, grows, lent, weighs
+        self.function, self.grows, self.lent = function, grows, lent
+        self.weighs = Scale() if weighs is None else weighs
         self.name = f"{function.__module__}.{function.__qualname__}"
         functools.update_wrapper(self, function)
 
@@ -154,7 +174,7 @@ class KeptFunction(Generic[P, T]):
         behind = STORE.behind if self.lent else None
         if behind is None:
             return STORE.ask(asked, reckon, self.grows, self.weighs)
-        return STORE.ask(asked, lambda: cast("T", behind.answer(self.name, asked[1:], reckon)), self.grows)
+        return STORE.ask(asked, lambda: cast("T", behind.answer(self.name, asked[1:], reckon)), self.grows, self.weighs)
 
 
 def kept(function: Callable[P, T]) -> KeptFunction[P, T]:

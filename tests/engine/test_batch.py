@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 from datetime import date, timedelta
 
 import numpy as np
@@ -13,7 +14,7 @@ from elder.engine.batch.forecast import BatchForecast, forecast
 from elder.engine.batch.history import newest_day, replay, retold
 from elder.engine.batch.outlook import batch_outlook
 from elder.engine.batch.remedies import CutsAhead, top_up
-from elder.engine.batch.state import STAGES, BatchState, Entry
+from elder.engine.batch.state import STAGES, BatchState, Entry, Lot
 from elder.engine.chance.counting import Take, chance_of
 from elder.engine.chance.ready_by import ready_by_target
 from elder.engine.chance.rooting_time import units_to_stage
@@ -283,3 +284,12 @@ def test_what_stands_written_is_retold_on_any_day_and_never_refused() -> None:
     assert (twice.taken, twice.passed_over) == (11, ("e",))
     with pytest.raises(ValueError, match="without its taking"):
         retold(lines[1:])
+
+
+def test_a_state_but_for_a_value_is_another_that_was_asked_nothing() -> None:
+    before = BatchState(8, date(2027, 3, 1), {"waiting": (Lot(date(2027, 3, 1), 8),)}, lost=1)
+    assert (before.count("waiting"), before.over) == (8, False)
+    after = before.but(lots={}, lost=9)
+    assert after == dataclasses.replace(before, lots={}, lost=9)
+    assert (after.count("waiting"), after.over, after.lost, after.taken) == (0, True, 9, 8)
+    assert (before.count("waiting"), before.lost) == (8, 1)

@@ -11,7 +11,20 @@ from typing import Any
 import numpy as np
 import pytest
 
-from elder.engine.keeping import EACH_BYTES, SAMPLED, STORE, Store, kept, kept_at, kept_growing, lent, weight_of
+from elder.engine import keeping
+from elder.engine.keeping import (
+    EACH_BYTES,
+    LIGHT_BYTES,
+    SAMPLED,
+    STORE,
+    Scale,
+    Store,
+    kept,
+    kept_at,
+    kept_growing,
+    lent,
+    weight_of,
+)
 
 
 def test_an_answer_is_reckoned_once_and_kept() -> None:
@@ -134,6 +147,29 @@ def test_a_question_weighs_what_it_holds() -> None:
         store.ask(("learned", press, tuple(f"{press} {look}" for look in history)), lambda: 1.0)
     assert len(store) in (7, 8)  # 1,000,000 / (2,000 × 65)
     assert store.bytes <= 1_000_000
+
+
+def test_of_light_answers_one_in_so_many_is_weighed(monkeypatch: pytest.MonkeyPatch) -> None:
+    weighed: list[object] = []
+
+    def weigh(pair: object) -> int:
+        weighed.append(pair)
+        return 1_000 if len(weighed) <= SAMPLED else 3_000
+
+    monkeypatch.setattr(keeping, "weight_of", weigh)
+    scale = Scale()
+    told = [scale.weigh(number, number) for number in range(1, 3 * SAMPLED + 1)]
+    assert told[:SAMPLED] == [1_000] * SAMPLED
+    assert told[SAMPLED : 2 * SAMPLED - 1] == [1_000] * (SAMPLED - 1), "as the first on the mean"
+    assert told[2 * SAMPLED - 1] == 3_000, "weighed"
+    assert told[2 * SAMPLED] == (1_000 * SAMPLED + 3_000) // (SAMPLED + 1)
+    assert len(weighed) == SAMPLED + 2
+
+
+def test_heavy_answers_are_weighed_each(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(keeping, "weight_of", lambda pair: pair[0])
+    scale = Scale()
+    assert [scale.weigh(LIGHT_BYTES + number, ()) for number in range(60)] == [LIGHT_BYTES + n for n in range(60)]
 
 
 def test_what_lies_behind_is_asked_of_what_is_lent_alone(monkeypatch: pytest.MonkeyPatch) -> None:

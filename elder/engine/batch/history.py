@@ -6,7 +6,6 @@ in its place. Counts always add up: taken = waiting + rooted + potted + hardenin
 
 from __future__ import annotations
 
-import dataclasses
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from typing import Final
@@ -86,11 +85,10 @@ def retold(entries: Sequence[Entry], route: Route = POTTED) -> BatchState:
             continue
         result = _apply(state, entry, route)
         if isinstance(result, Refusal):
-            state = dataclasses.replace(state, passed_over=(*state.passed_over, entry.key))
-        else:
-            state = result
+            result = state.but(passed_over=(*state.passed_over, entry.key))
+        state = result
     if tended:
-        state = dataclasses.replace(state, tended={deed: tuple(days) for deed, days in tended.items()})
+        state = state.but(tended={deed: tuple(days) for deed, days in tended.items()})
     return state
 
 
@@ -129,7 +127,7 @@ def _noticing(state: BatchState, entry: Entry) -> BatchState:
     """The state with the signs a line found, where it found any."""
     if not entry.signs and not entry.root_cm:
         return state
-    return dataclasses.replace(state, seen=(*state.seen, Seen(entry.on, entry.signs, entry.root_cm)))
+    return state.but(seen=(*state.seen, Seen(entry.on, entry.signs, entry.root_cm)))
 
 
 def _followed(state: BatchState, entry: Entry, route: Route) -> BatchState | Refusal:
@@ -151,18 +149,18 @@ def _countless(state: BatchState, entry: Entry) -> BatchState | Refusal:
         case "harvested":
             if not state.count("planted"):
                 return Refusal("nothing_planted", "on")
-            return dataclasses.replace(state, first_harvest=state.first_harvest or entry.on)
+            return state.but(first_harvest=state.first_harvest or entry.on)
         case "looked":
-            return dataclasses.replace(state, looks=_looked(state, entry.on))
+            return state.but(looks=_looked(state, entry.on))
         case "tended":
             days = (*state.tended.get(entry.deed, ()), entry.on)
-            return dataclasses.replace(state, tended={**state.tended, entry.deed: days})
+            return state.but(tended={**state.tended, entry.deed: days})
         case "moved":
-            return dataclasses.replace(state, moves=(*state.moves, Moved(entry.on, entry.place, entry.stage)))
+            return state.but(moves=(*state.moves, Moved(entry.on, entry.place, entry.stage)))
         case "potted_up":
             if not state.count("potted"):
                 return Refusal("nothing_potted", "on")
-            return dataclasses.replace(state, potted_up=(*state.potted_up, entry.on))
+            return state.but(potted_up=(*state.potted_up, entry.on))
     return state
 
 
@@ -171,8 +169,7 @@ def _lose(state: BatchState, entry: Entry, stage: str) -> BatchState | Refusal:
     if isinstance(moved, Refusal):
         return moved
     accident = entry.why in ACCIDENTS
-    return dataclasses.replace(
-        moved,
+    return moved.but(
         lost=state.lost + entry.count,
         lost_by_accident=state.lost_by_accident + (entry.count if accident else 0),
         lost_waiting=state.lost_waiting + (entry.count if stage == "waiting" and not accident else 0),
@@ -201,7 +198,7 @@ def _move(state: BatchState, entry: Entry, sources: Iterable[str], target: str) 
     came = _set_down(entry, gone)
     if target in STAGES:
         lots[target] = (*lots.get(target, ()), *came)
-    return _noticed(dataclasses.replace(state, lots=lots), entry, target, gone)
+    return _noticed(state.but(lots=lots), entry, target, gone)
 
 
 def _set_down(entry: Entry, gone: Mapping[str, list[Lot]]) -> list[Lot]:
@@ -216,18 +213,18 @@ def _noticed(state: BatchState, entry: Entry, target: str, gone: Mapping[str, li
     they have left what they were stuck in."""
     if target not in ("rooted", "lost"):
         left = sum(lot.count for stage in ("waiting", "rooted") for lot in gone.get(stage, ()))
-        state = dataclasses.replace(state, moved_on=state.moved_on + left)
+        state = state.but(moved_on=state.moved_on + left)
     if entry.kind == "rooted":
         seen = (*state.rooted_seen, Lot(entry.on, entry.count))
-        return dataclasses.replace(state, rooted_seen=seen, looks=_looked(state, entry.on))
+        return state.but(rooted_seen=seen, looks=_looked(state, entry.on))
     if target == "hardening":
         hardened = (Hardened(entry.on, lot.count, lot.since) for lot in gone.get("potted", ()) if not lot.grown)
-        return dataclasses.replace(state, hardened=(*state.hardened, *hardened))
+        return state.but(hardened=(*state.hardened, *hardened))
     if target == "given":
         unrooted = sum(lot.count for lot in gone.get("waiting", ()))
         counts = ((entry.count - unrooted, True), (unrooted, False))
         given = (Lot(entry.on, count, grown=grown) for count, grown in counts if count)
-        return dataclasses.replace(state, given_seen=(*state.given_seen, *given))
+        return state.but(given_seen=(*state.given_seen, *given))
     return state
 
 
@@ -237,7 +234,7 @@ def _take_from(lots: tuple[Lot, ...], count: int) -> tuple[tuple[Lot, ...], int]
         gone = min(lot.count, count)
         count -= gone
         if lot.count > gone:
-            kept.append(dataclasses.replace(lot, count=lot.count - gone))
+            kept.append(Lot(lot.since, lot.count - gone, lot.grown))
     return tuple(kept), count
 
 
@@ -248,5 +245,5 @@ def _gone(before: tuple[Lot, ...], after: tuple[Lot, ...]) -> list[Lot]:
     found = list(before[: len(before) - max(untouched, 0)])
     if after:
         last = found.pop()
-        found.append(dataclasses.replace(last, count=last.count - after[0].count))
+        found.append(Lot(last.since, last.count - after[0].count, last.grown))
     return [lot for lot in found if lot.count]

@@ -4,7 +4,7 @@ one follows from the other."""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
 from datetime import date
 from functools import cached_property
 from typing import Final
@@ -111,6 +111,14 @@ class BatchState:
     moved_on: int = 0
     losses: tuple[Gone, ...] = ()
 
+    def but(self, **changes: object) -> BatchState:
+        """The same with other values: ``dataclasses.replace`` at a tenth of its price, for the states of five years'
+        histories are sixteen thousand, each but for a value or two the one before."""
+        found = object.__new__(BatchState)
+        known = vars(self)
+        vars(found).update({name: known[name] for name in FIELDS} | changes)
+        return found
+
     def count(self, stage: str) -> int:
         """How many stand at a stage."""
         return self._counts.get(stage, 0)
@@ -171,3 +179,7 @@ class BatchState:
         """Nothing is left to be done: all lost, given away or planted and harvested from."""
         indoors = sum(self.count(stage) for stage in STAGES if stage != "planted")
         return indoors == 0 and (self.count("planted") == 0 or self.first_harvest is not None)
+
+
+# All that a state is made of; what it was asked is kept beside them.
+FIELDS: Final = tuple(one.name for one in fields(BatchState))

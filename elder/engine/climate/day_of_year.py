@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
+from functools import lru_cache
 
 import numpy as np
 
@@ -23,13 +24,17 @@ def doy0(day: date) -> int:
     return int(MONTH_STARTS[day.month - 1]) + dom - 1
 
 
+@lru_cache(maxsize=256)
 def doy0_range(start: date, days: int) -> Ints:
-    """``doy0`` of ``days`` consecutive days from ``start``; shape (days,)."""
+    """``doy0`` of ``days`` consecutive days from ``start``; shape (days,), not to be written to: a page asks for the
+    same few thousands of times."""
     stamps = np.datetime64(start, "D") + np.arange(days)
     months = stamps.astype("datetime64[M]")
     dom = (stamps - months).astype(int)
     month = months.astype(int) % 12
-    return np.asarray(MONTH_STARTS[month] + np.minimum(dom, MONTH_DAYS[month] - 1), dtype=np.int64)
+    found = np.asarray(MONTH_STARTS[month] + np.minimum(dom, MONTH_DAYS[month] - 1), dtype=np.int64)
+    found.setflags(write=False)
+    return found
 
 
 def add_days(day: date, days: int) -> date:
