@@ -11,9 +11,9 @@ from scipy import stats
 
 from elder.engine.batch.forecast import forecast
 from elder.engine.batch.history import replay
-from elder.engine.batch.remedies import fewer, later, warmer
+from elder.engine.batch.remedies import CutsAhead, TopUp, fewer, later, top_up, warmer
 from elder.engine.batch.state import BatchState, Entry
-from elder.engine.chance.counting import chance_of
+from elder.engine.chance.counting import Take, chance_of
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
 from elder.engine.setting import Setting
@@ -64,3 +64,38 @@ def test_warmth_is_worth_its_days_or_not_said(north: Any) -> None:
     assert gain.days == (standing(16).root_day(0.5) - standing(24).root_day(0.5)).days
     assert warmer(standing(23), standing(24), chance=0.8) is None, "too little to carry them for"
     assert warmer(standing(24), standing(16), chance=0.8) is None
+
+
+def by_laws(have: Any, wanted: int, take: Take, extra: int, ready: Any) -> float:
+    """The chance of enough from the laws themselves: how many take, how many of those are ready, how many there are."""
+    found = 0.0
+    for q in ready:
+        for j in range(extra + 1):
+            ways = stats.betabinom.pmf(j, extra, take.mean * take.weight, (1 - take.mean) * take.weight)
+            there = sum(have[k] * stats.binom.sf(wanted - k - 1, j, q) for k in range(len(have)))
+            found += ways * there / len(ready)
+    return float(found)
+
+
+@pytest.mark.parametrize(("wanted", "confidence", "mean"), [(6, 0.9, 0.7), (4, 0.8, 0.35), (9, 0.5, 0.9)])
+def test_how_many_more_by_the_laws_themselves(wanted: int, confidence: float, mean: float) -> None:
+    have, take = np.array([0.1, 0.25, 0.3, 0.35]), Take(mean, 12.0)
+    ready = np.array([[1.0, 0.95, 0.9, 0.5, 0.02], [0.98, 0.9, 0.7, 0.3, 0.0], [1.0, 0.99, 0.85, 0.6, 0.05]])
+    can = np.array([False, True, True, True, True])
+    best = next(n for n in range(1, 200) if by_laws(have, wanted, take, n, np.ones(1)) >= confidence)
+    helps = [d for d in range(5) if can[d] and by_laws(have, wanted, take, 3 * best, ready[:, d]) >= confidence]
+    count = next(n for n in range(1, 200) if by_laws(have, wanted, take, n, ready[:, helps[0]]) >= confidence)
+    found = top_up([have], wanted, confidence, CutsAhead(TARGET, ready, can, take))
+    assert found == TopUp(count, TARGET + timedelta(days=helps[0]), TARGET + timedelta(days=helps[-1]))
+
+
+def test_no_more_are_cut_than_anybody_cuts() -> None:
+    """One in ten takes: 479 are surely enough for 40, and three times as many nobody cuts."""
+    ready = np.array([[1.0, 0.97, 0.9]])
+    every = CutsAhead(TARGET, ready, np.ones(3, dtype=bool), Take(0.1, np.inf))
+    sure = next(n for n in range(1, 600) if stats.binom.sf(39, n, 0.1) >= 0.9)
+    assert sure == 479
+    found = top_up([], 40, 0.9, every)
+    assert found == TopUp(479, TARGET, TARGET + timedelta(days=1))
+    assert [bool(stats.binom.sf(39, 500, 0.1 * q) >= 0.9) for q in ready[0]] == [True, True, False]
+    assert top_up([], 60, 0.9, every) is None

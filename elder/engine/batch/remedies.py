@@ -11,11 +11,12 @@ import numpy as np
 
 from elder.engine.arrays import Bools, Floats
 from elder.engine.batch.forecast import BatchForecast
-from elder.engine.chance.count_table import READY_STEPS, histogram
-from elder.engine.chance.counting import MOST_CUTTINGS, Take, chance_at_least, chance_of, convolve_counts
+from elder.engine.chance.count_table import READY_STEPS, STRETCH, Takes, histogram, takes_of
+from elder.engine.chance.counting import MOST_CUTTINGS, Take, chance_of, convolve_counts
 from elder.engine.climate.day_of_year import add_days
 
 LATER_DAYS: Final = 120  # how much later is still looked at
+TOLD: Final = 1e-9  # nearer than this to what was asked a chance is as much
 LEAST_GAIN_DAYS: Final = 2  # a move that gains less is not worth the carrying (assumed)
 
 
@@ -89,33 +90,56 @@ def top_up(
 ) -> TopUp | None:
     """The least extra cuttings that bring the chance to ``confidence``, cut on the first day that can.
 
-    A day helps while three times the least extra count would do. ``None`` where no day does.
+    A day helps while three times the least extra count would do, or as many as anybody cuts. ``None`` where no day does.
     """
-    take, start = more.take, more.start
-    by_day = histogram(more.chance_ready)
-    have = convolve_counts(pmfs)
-    short = [wanted - j for j in range(min(wanted, len(have)))]
-    enough = float(have[wanted:].sum())
-
-    def chance(extra: int, days: Floats) -> Floats:
-        parts = [have[wanted - n] * chance_at_least(n, extra, chance_ready=READY_STEPS, take=take) for n in short]
-        return np.asarray(enough + days @ np.sum(parts, axis=0))
-
-    def least(day: Floats) -> int | None:
-        low, high = 1, MOST_CUTTINGS  # by halving, for more cuttings never lower a chance
-        if float(chance(high, day)) < confidence - 1e-9:
-            return None
-        while low < high:
-            middle = (low + high) // 2
-            low, high = (low, middle) if float(chance(middle, day)) >= confidence - 1e-9 else (middle + 1, high)
-        return high
-
-    best = least((READY_STEPS == 1.0).astype(np.float64))
+    takes, have = takes_of(more.take), convolve_counts(pmfs)
+    # The chance of enough where j more take and all of those are ready: what is wanted less j is there already.
+    there = np.append(np.cumsum(have[::-1])[::-1], 0.0)
+    sure = there[np.clip(wanted - np.arange(MOST_CUTTINGS + 1), 0, len(have))]
+    best = _least(takes, sure, confidence)
     if best is None:
         return None
-    helps = np.flatnonzero(more.can_cut & (chance(3 * best, by_day) >= confidence))
+    most = min(STRETCH * best, MOST_CUTTINGS)
+    enough = _enough_with(have, wanted, most) @ histogram(more.chance_ready).T
+    by_day = takes.of(np.array([most]), 0)[0] @ enough
+    helps = np.flatnonzero(more.can_cut & (by_day >= confidence))
     if not len(helps):
         return None
-    first = int(helps[0])
-    count = least(by_day[first])
-    return TopUp(count, add_days(start, first), add_days(start, int(helps[-1]))) if count else None
+    first, last = int(helps[0]), int(helps[-1])
+    count = _least(takes, enough[:, first], confidence)
+    return TopUp(count, add_days(more.start, first), add_days(more.start, last)) if count else None
+
+
+def _least(takes: Takes, enough: Floats, confidence: float) -> int | None:
+    """The least number of cuttings with which the chance is ``confidence``, by halving, for more never lower it;
+    ``enough``: the chance where j of them take, of shape (greatest number + 1,)."""
+
+    def chance(count: int) -> float:
+        return float(takes.of(np.array([count]), 0)[0] @ enough[: count + 1])
+
+    low, high = 1, len(enough) - 1
+    if chance(high) < confidence - TOLD:
+        return None
+    while low < high:
+        middle = (low + high) // 2
+        low, high = (low, middle) if chance(middle) >= confidence - TOLD else (middle + 1, high)
+    return high
+
+
+def _enough_with(have: Floats, wanted: int, most: int) -> Floats:
+    """The chance of ``wanted`` with j more that take, each ready with the chance of a step; shape (most + 1, steps).
+
+    One after the other: each is ready or not, and the count there is, up to what is wanted, goes up by one or stays.
+    """
+    ready = READY_STEPS[:, None]
+    counts = np.zeros((len(READY_STEPS), wanted + 1))
+    counts[:, : min(wanted, len(have))] = have[:wanted]
+    counts[:, wanted] = have[wanted:].sum()
+    found = [counts[:, wanted]]
+    for _ in range(most):
+        gone_up = ready * counts
+        counts = counts - gone_up
+        counts[:, 1:] += gone_up[:, :-1]
+        counts[:, wanted] += gone_up[:, wanted]
+        found.append(counts[:, wanted])
+    return np.array(found)

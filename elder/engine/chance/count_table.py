@@ -68,7 +68,7 @@ class CountTable:
         """The chance of enough of so many cuttings, exactly; ``ready`` is of shape (scenarios,)."""
         if count < self.wanted:
             return 0.0
-        taking = _takes(self.take).of(np.array([count]), self.wanted)[0]
+        taking = takes_of(self.take).of(np.array([count]), self.wanted)[0]
         sure = np.clip(ready, 0.0, 1.0)  # sums of chances pass 1 by a last digit
         return float(np.clip(taking @ _enough_of(self.wanted, count, sure), 0.0, 1.0).mean())
 
@@ -102,7 +102,7 @@ def count_table(wanted: int, take: Take, confidence: float) -> CountTable | None
     ``wanted`` … j, a sum of negative binomials. One product of the two is exact in the take and costs much the same for
     8 plants and for 300.
     """
-    takes = _takes(take)
+    takes = takes_of(take)
     least = _least_count(takes, wanted, confidence)
     if least is None:
         return None
@@ -113,7 +113,7 @@ def count_table(wanted: int, take: Take, confidence: float) -> CountTable | None
 
 
 @dataclass(frozen=True, eq=False)
-class _Takes:
+class Takes:
     """ln of the chance that j of n take is ``of_all[n] + of_taking[j] + of_failing[n - j]``; each of shape (501,)."""
 
     of_all: Floats
@@ -128,14 +128,14 @@ class _Takes:
         return np.asarray(np.exp(np.where(failing >= 0, ln, -np.inf)))
 
 
-def _takes(take: Take) -> _Takes:
+def takes_of(take: Take) -> Takes:
     """Rising factorials by running sums of logarithms, which lose nothing where the evidence is worth millions."""
     numbers = np.arange(MOST_CUTTINGS + 1)
     factorial = _running_logs(1.0)
     if math.isinf(take.weight) or take.mean in (0.0, 1.0):  # one take and no other: the binomial
-        return _Takes(factorial, xlogy(numbers, take.mean) - factorial, xlogy(numbers, 1 - take.mean) - factorial)
+        return Takes(factorial, xlogy(numbers, take.mean) - factorial, xlogy(numbers, 1 - take.mean) - factorial)
     alpha, beta = take.mean * take.weight, (1 - take.mean) * take.weight
-    return _Takes(
+    return Takes(
         factorial - _running_logs(take.weight), _running_logs(alpha) - factorial, _running_logs(beta) - factorial
     )
 
@@ -145,7 +145,7 @@ def _running_logs(first: float) -> Floats:
     return np.concatenate(([0.0], np.cumsum(np.log(first + np.arange(MOST_CUTTINGS)))))
 
 
-def _least_count(takes: _Takes, wanted: int, confidence: float) -> int | None:
+def _least_count(takes: Takes, wanted: int, confidence: float) -> int | None:
     """The least count of which enough take, by halving: more cuttings never lower the chance."""
     low, high = wanted, MOST_CUTTINGS + 1
     while low < high:
