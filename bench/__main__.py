@@ -14,6 +14,7 @@ if __name__ == "__main__":
         learning,
         loads,
         pages,
+        questions,
         records,
         rounds,
         shed,
@@ -24,7 +25,7 @@ if __name__ == "__main__":
     from bench import lines as multiplied
 
     lines = []
-    for part in (curve, records, space, stems, shed, sun, learning, multiplied, loads, finding):
+    for part in (curve, records, space, stems, shed, sun, learning, multiplied, loads, finding, questions):
         forget()
         lines += part.lines()
     with garden_database():

@@ -15,7 +15,10 @@ from bench.curve import CLIMATE
 from bench.table import Line, forget, timed
 from elder.engine.batch.forecast import forecast
 from elder.engine.batch.history import Entry, replay
+from elder.engine.batch.remedies import CutsAhead, top_up
 from elder.engine.batch.state import BatchState
+from elder.engine.chance.count_table import READY_STEPS, histogram
+from elder.engine.chance.counting import Take, chance_at_least
 from elder.engine.climate.day_of_year import doy0_range
 from elder.engine.climate.normals import daily_normals
 from elder.engine.climate.years import possible_years
@@ -201,6 +204,25 @@ def scored() -> Line:
     return Line("record", "750 forecasts scored", ours_s, "by loops, CRPS alone", loops_s, "the same CRPS")
 
 
+def ran_short() -> Line:
+    """How many more for twelve of which some are there, beside a quadrature for each count that may be missing."""
+    chance = np.random.default_rng(5)
+    have = chance.dirichlet(np.ones(9))
+    ready = np.sort(chance.uniform(0.3, 1.0, (40, 30)), axis=1)[:, ::-1]
+    take, wanted = Take(0.7, 20.0), 12
+    ahead = CutsAhead(TODAY, ready, np.ones(30, dtype=bool), take)
+
+    def each_day(extra: int) -> float:
+        missing = [wanted - there for there in range(len(have))]
+        parts = [have[wanted - n] * chance_at_least(n, extra, chance_ready=READY_STEPS, take=take) for n in missing]
+        return float(histogram(ready)[0] @ np.sum(parts, axis=0))
+
+    ours_s, ours = timed(lambda: top_up([have], wanted, 0.9, ahead), 3)
+    theirs_s, theirs = timed(lambda: next(n for n in range(1, 100) if each_day(n) >= 0.9), 1)
+    agree(ours.count if ours else 0, theirs, 0)
+    return Line("counts", "how many more, 30 days", ours_s, "a quadrature a count", theirs_s, f"{theirs} by both")
+
+
 def agree(ours: float, theirs: float, within: float) -> None:
     """Raises ArithmeticError where the two sides answer another question, and a ratio would say nothing."""
     if abs(ours - theirs) > within:
@@ -210,4 +232,4 @@ def agree(ours: float, theirs: float, within: float) -> None:
 def lines() -> list[Line]:
     """Each question once."""
     STORE.forget()
-    return [warmth(), years(), under_way(), in_the_hand(), nights(), winters(), trial(), scored()]
+    return [warmth(), years(), under_way(), in_the_hand(), nights(), winters(), trial(), scored(), ran_short()]

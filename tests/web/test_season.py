@@ -45,6 +45,21 @@ def test_the_answer_follows_the_sheet(owner: Client, garden: Any, new_url: str) 
     assert "<html" not in answer
 
 
+@pytest.mark.parametrize(
+    ("targets", "sent"),
+    [
+        ("answer-words row-picture curve-picture answer-reasons way-field", {"way-field"}),
+        ("answer-words way-field place-fields", {"way-field", "place-fields"}),
+        ("answer-words", set()),
+    ],
+)
+def test_only_what_is_swapped_is_sent(owner: Client, garden: Any, new_url: str, targets: str, sent: set[str]) -> None:
+    headers = {"X-Alpine-Request": "true", "X-Alpine-Target": targets}
+    answer = owner.get(new_url, sheet(garden, wanted=3), headers=headers).content.decode()
+    assert "Cut 5 side shoots" in answer
+    assert {name for name in ("way-field", "place-fields") if f'id="{name}"' in answer} == sent
+
+
 def test_a_chosen_day_moves_the_answer(owner: Client, garden: Any, new_url: str) -> None:
     answer = owner.get(new_url, sheet(garden, cut_on="2027-04-05")).content.decode()
     assert "Cut 17 side shoots on Mon 5 Apr." in answer  # plain_plan: with 40 days left 17 give eight with 0.907

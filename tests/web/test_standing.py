@@ -3,6 +3,7 @@ of it is kept from one look to the next for just as long."""
 
 from __future__ import annotations
 
+import io
 import os
 import re
 import sqlite3
@@ -16,6 +17,7 @@ from uuid import uuid4
 
 import pytest
 from django.apps import apps
+from django.core.management import CommandError, call_command
 from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
@@ -29,9 +31,11 @@ from elder.web.garden import access
 from elder.web.garden.models import Garden, Household, Place
 from elder.web.logbook.stamps import drop_stamps, make_stamps, ways_to_gardens
 from elder.web.logbook.standing import as_it_stands, hangs, keep, once
+from elder.web.read.there import ASKED, has_any
+from elder.web.rounds.management.commands import warm
 from elder.web.rounds.models import ToldEvent
 from elder.web.season.models import Want
-from tests.factories import GardenFactory
+from tests.factories import GardenFactory, member
 from tests.web.conftest import TODAY, asked_move
 from tests.web.presses import look
 from tests.web.whole_garden import whole_garden
@@ -173,7 +177,7 @@ def asked() -> Any:
     return look_at
 
 
-@pytest.mark.parametrize(("name", "questions"), [("season", 8), ("round", 6), ("stock", 5), ("record-became", 5)])
+@pytest.mark.parametrize(("name", "questions"), [("season", 4), ("round", 4), ("stock", 4), ("record-became", 4)])
 def test_looking_again_asks_for_who_looks_and_which_garden(
     asked: Any, owner: Client, garden: Any, batch: Batch, name: str, questions: int
 ) -> None:
@@ -269,3 +273,45 @@ def test_a_stamp_of_another_hand_ends_it(garden: Any) -> None:
     Place.objects.update(name="Another")
     read = Garden.objects.get(pk=garden.pk)
     assert as_it_stands(read, TODAY) is read
+
+
+def test_of_what_there_is_none_is_told_in_one_question(whole: Any, django_assert_num_queries: Any) -> None:
+    empty = GardenFactory(name="Bare")
+    found = {name: [has_any(row, kind) for kind in ASKED] for name, row in (("whole", whole), ("bare", empty))}
+    assert found == {"whole": [True] * len(ASKED), "bare": [False] * len(ASKED)}
+    looked = as_it_stands(Garden.objects.get(pk=whole.pk), TODAY)
+    with django_assert_num_queries(1):
+        assert [has_any(looked, kind) for kind in ASKED] == [True] * len(ASKED)
+
+
+def test_a_calendar_takes_the_garden_as_pages_left_it(owner: Client, garden: Any, batch: Batch, asked: Any) -> None:
+    owner.get(reverse("calendar-download", args=[garden.pk]))
+    STORE.forget()
+    _, cold = asked(owner, garden, "calendar-download")
+    batch.entries.create(kind="tended", on=TODAY, deed="water")
+    asked(owner, garden, "season")
+    _, after_season = asked(owner, garden, "calendar-download")
+    assert (cold, after_season) == (18, 8), "what lives, wants, record, places and what there is are known"
+
+
+def test_gardens_are_warmed_in_parts(garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    others = [GardenFactory(name=f"Garden {number}") for number in range(4)]
+    every = [garden, *others]
+    for one in every:
+        person = member(one)
+        person.last_login = timezone.now()
+        person.save()
+    warmed: list[int] = []
+    monkeypatch.setattr(STORE, "behind", object())
+    monkeypatch.setattr(warm, "warm", lambda one: warmed.append(one.pk))
+    parts = []
+    for part in ("1/3", "2/3", "3/3"):
+        call_command("warm", "--part", part, stdout=io.StringIO())
+        parts.append({pk % 3 for pk in warmed})
+        warmed.clear()
+    assert sorted(parts, key=sorted) == [{0}, {1}, {2}]
+    call_command("warm", stdout=io.StringIO())
+    assert warmed == sorted(one.pk for one in every)
+    for wrong in ("0/3", "4/3", "1", "a/b", "1/0", "-1/3"):
+        with pytest.raises(CommandError, match="say which part of how many"):
+            call_command("warm", f"--part={wrong}")

@@ -90,7 +90,8 @@ def top_up(
 ) -> TopUp | None:
     """The least extra cuttings that bring the chance to ``confidence``, cut on the first day that can.
 
-    A day helps while three times the least extra count would do, or as many as anybody cuts. ``None`` where no day does.
+    A day helps while three times the least extra count would do, or as many as anybody cuts. ``None`` where no day
+    does.
     """
     takes, have = takes_of(more.take), convolve_counts(pmfs)
     # The chance of enough where j more take and all of those are ready: what is wanted less j is there already.

@@ -112,7 +112,7 @@ def in_garden(verb: str) -> Callable[[V], V]:
 
         def entered(request: GardenRequest, garden_id: int, *args: object, **kwargs: object) -> HttpResponseBase:
             garden = get_object_or_404(gardens_of(request.user), pk=garden_id)
-            role: str = vars(garden).pop("role")  # the person's, not the garden's, which others are shown as well
+            role: str = garden.role  # type: ignore[attr-defined] # annotated above
             if not may(role, verb):
                 raise PermissionDenied(f"a {role} may not {verb} here")
             request.role, request.today = role, today_in(garden)

@@ -11,6 +11,7 @@ from django.http import HttpRequest
 
 from elder.web.garden.access import gardens_of, may
 from elder.web.garden.models import Garden, Person
+from elder.web.logbook.standing import once_looking
 from elder.web.ui.bundles import ROOM_SCRIPTS
 from elder.web.ui.rooms import GROUPS, THUMBS
 from elder.web.ui.saved import take_saved
@@ -34,8 +35,13 @@ ROOM_AT: Final = {
 
 def newest_after(garden: Garden, today: date) -> date | None:
     """The day of the newest line written in a garden, where the day has stepped back before it."""
-    newest: date | None = garden.batches.filter(entries__on__gt=today).aggregate(Max("entries__on"))["entries__on__max"]
-    return newest
+
+    def newest() -> date | None:
+        lines = garden.batches.filter(entries__on__gt=today)
+        found: date | None = lines.aggregate(Max("entries__on"))["entries__on__max"]
+        return found
+
+    return once_looking(garden, ("ahead", today), newest)
 
 
 def surroundings(request: HttpRequest) -> dict[str, object]:

@@ -77,6 +77,7 @@ def as_it_stands(garden: Garden, today: date) -> Garden:
     """The garden for whoever only looks at it: as it was kept, if nothing was written of it since; else the row that
     was just read."""
     _hung(garden).is_looked_at = True
+    vars(garden).pop("role", None)  # of one person in it; others are shown it as well
     stood: _Stood | None = STORE.held(("garden", garden.pk, today))
     if stood is None or stood.stamp != str(garden.stamp) or stood.handbook is not handbook():
         return garden

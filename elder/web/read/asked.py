@@ -22,6 +22,7 @@ from elder.web.garden.models import Garden
 from elder.web.read.batches import BatchToday, living
 from elder.web.read.kit import kit_of
 from elder.web.read.stock import is_staked
+from elder.web.read.there import has_any
 from elder.web.read.wants import Reckoning
 from elder.web.season.models import Want
 from elder.web.shed.models import MixOrder
@@ -191,7 +192,8 @@ def _bigger_pots(batch: BatchToday, weeks: Weeks) -> Iterator[Ask]:
 def _of_orders(garden: Garden, weeks: Weeks) -> Iterator[Ask]:
     """Mix somebody means to make besides."""
     kit = kit_of(garden)
-    for order in MixOrder.objects.filter(garden=garden, mixed_on=None):
+    orders = MixOrder.objects.filter(garden=garden, mixed_on=None) if has_any(garden, MixOrder) else []
+    for order in orders:
         vessel = kit.vessel(order.vessel)
         if vessel is None:
             continue

@@ -21,6 +21,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.logbook.standing import once
 from elder.web.read.gardens import climate_of, place_of, places_of
+from elder.web.read.there import has_any
 from elder.web.stock.models import StockLook, StockPlant
 from elder.web.year.models import PotUp
 
@@ -126,9 +127,9 @@ def _ordered(found: Iterable[Known]) -> list[Known]:
 def _cells(garden: Garden) -> dict[int, tuple[Cells, Cells, Cells, tuple[tuple[date, int], ...], EnginePlace | None]]:
     """All that a mother's answer is made of, as plain cells by her key: her row, her looks, her pots, what was cut from
     her, where she stands."""
-    rows = list(StockPlant.objects.filter(garden=garden).values_list(*_names(StockPlant), "raised_from__method"))
-    if not rows:
+    if not has_any(garden, StockPlant):
         return {}
+    rows = list(StockPlant.objects.filter(garden=garden).values_list(*_names(StockPlant), "raised_from__method"))
     looks, pots = _by_mother(StockLook, garden, "mother_id"), _by_mother(PotUp, garden, "stock_id")
     takes = takes_by_mother(garden)
     places = {pk: place_of(place) for pk, place in places_of(garden).items()}

@@ -24,6 +24,7 @@ from elder.web.moving.models import HouseMove, MovedPlant
 from elder.web.read.gardens import climate_of, places_of
 from elder.web.read.kit import kit_of
 from elder.web.read.mothers import Known, known
+from elder.web.read.there import has_any
 from elder.web.read.wants import Reckoning, reckon
 from elder.web.read.winter_stands import BeforeWinter, of_batches, of_mothers
 from elder.web.season.models import Want
@@ -256,4 +257,6 @@ def _crated(key: str, name: str, vessel: Vessel, count: int, each_kg: float) -> 
 
 def open_move(garden: Garden) -> HouseMove | None:
     """The move that is planned from a garden, if one is."""
+    if not has_any(garden, HouseMove):
+        return None
     return HouseMove.objects.filter(garden=garden, moved_on=None, off_on=None).select_related("to__household").last()

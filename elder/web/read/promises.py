@@ -24,6 +24,7 @@ from elder.web.read.batches import BatchToday, batch_today
 from elder.web.read.gardens import stands_at
 from elder.web.read.mothers import Known, known
 from elder.web.read.shortfall import chance_word
+from elder.web.read.there import has_any
 from elder.web.read.want_rows import WITH_BATCHES, batches_of, served_before
 from elder.web.read.wants import Reckoning, reckon
 from elder.web.season.models import Want
@@ -186,7 +187,7 @@ def open_promises(garden: Garden, today: date, every: list[Known] | None = None)
 
 
 def _open_promises(garden: Garden, today: date, every: list[Known] | None) -> list[PromiseToday]:
-    rows = promise_rows(garden).filter(over_on=None)
+    rows = promise_rows(garden).filter(over_on=None) if has_any(garden, Promise) else []
     found = [promise_today(row, garden, today, every) for row in rows]
     return sorted(found, key=lambda one: (one.by, one.row.pk))
 

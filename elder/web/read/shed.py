@@ -16,6 +16,7 @@ from elder.web.garden.models import Garden
 from elder.web.read.asked import Weeks, asked
 from elder.web.read.kit import kit_of
 from elder.web.read.stock import InShed, in_shed
+from elder.web.read.there import has_any
 from elder.web.read.wants import Reckoning, reckon_all
 from elder.web.shed.models import Supply
 
@@ -105,5 +106,5 @@ def shed_today(garden: Garden, today: date, reckonings: Sequence[Reckoning] | No
 
 def supplies_of(garden: Garden) -> dict[str, Supply]:
     """How a garden buys each thing, where it said so."""
-    rows: Iterable[Supply] = Supply.objects.filter(garden=garden)
+    rows: Iterable[Supply] = Supply.objects.filter(garden=garden) if has_any(garden, Supply) else []
     return {row.what: row for row in rows}

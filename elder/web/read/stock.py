@@ -19,6 +19,7 @@ from elder.engine.shed.uses import MIX, VESSEL, is_kept, uses_at_potting, uses_a
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
 from elder.web.read.kit import kit_of, treated_as
+from elder.web.read.there import has_any
 from elder.web.read.ways import way_of
 from elder.web.shed.models import ShedEntry
 
@@ -45,6 +46,8 @@ class InShed:
 
 def in_shed(garden: Garden) -> InShed:
     """The shed as it stands, in two queries."""
+    if not has_any(garden, ShedEntry):
+        return InShed({}, {})
     lines = _since_counted(list(ShedEntry.objects.filter(garden=garden).order_by("made_at", "pk")))
     if not lines:
         return InShed({}, {})

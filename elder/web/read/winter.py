@@ -37,6 +37,7 @@ from elder.web.read.light import light_of
 from elder.web.read.mothers import Known, known
 from elder.web.read.records import record_of
 from elder.web.read.space import floor_of
+from elder.web.read.there import has_any
 from elder.web.read.winter_stands import HALF_YEAR, BeforeWinter, of_batches, of_mothers, pot_kg
 from elder.web.year.models import Wintered
 
@@ -125,7 +126,7 @@ def winter_list(
 def _winter_list(garden: Garden, today: date, every: list[Known] | None, until: date | None) -> WinterList:
     climate = climate_of(garden)
     summer = winter_of(climate, today)
-    rows = list(Wintered.objects.filter(garden=garden))
+    rows = list(Wintered.objects.filter(garden=garden)) if has_any(garden, Wintered) else []
     mothers = known(garden, today) if every is None else every
     wanted = _Wanted(
         (today, climate, garden.accepted_risk, kit_of(garden), _cells(places_of(garden).values()), _cells(rows)),

@@ -15,6 +15,7 @@ from elder.engine.year.winter import APART_WEEKS, CHECK_DAYS, MILD_C
 from elder.web.garden.models import Garden
 from elder.web.logbook.standing import once_looking
 from elder.web.read.records import record_of
+from elder.web.read.there import has_any
 from elder.web.year.models import Wintered
 
 CARE_BYTES: Final = 4_000  # of what winters, with its row and its looks (measured, rounded)
@@ -40,6 +41,8 @@ def cares_today(garden: Garden, today: date) -> list[CareToday]:
 
 
 def _cares_today(garden: Garden, today: date) -> list[CareToday]:
+    if not has_any(garden, Wintered):
+        return []
     rows = Wintered.objects.filter(garden=garden, done_on=None).select_related("place", "stood_at", "tops", "stock")
     states = {told.row.pk: told.state for told in record_of(garden, today).told}
     found = []

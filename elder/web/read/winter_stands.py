@@ -20,6 +20,7 @@ from elder.web.read.gardens import place_of, places_of
 from elder.web.read.kit import kit_of
 from elder.web.read.mothers import Known
 from elder.web.read.records import record_of
+from elder.web.read.there import has_any
 from elder.web.read.told import Told
 from elder.web.year.models import Wintered
 
@@ -80,7 +81,8 @@ def _mother(one: Known, garden: Garden) -> BeforeWinter:
 
 def of_batches(garden: Garden, today: date, summer: date) -> Iterator[BeforeWinter]:
     """What stands of batches, in pots and in beds. What was planted before the last winter and bears none is gone."""
-    kept = set(Wintered.objects.filter(garden=garden, tops__isnull=False).values_list("tops_id", flat=True))
+    tops = Wintered.objects.filter(garden=garden, tops__isnull=False).values_list("tops_id", flat=True)
+    kept = set(tops) if has_any(garden, Wintered) else set()
     for told in record_of(garden, today).told:
         if told.row.pk in kept:
             continue

@@ -19,6 +19,7 @@ from elder.web.read.moved_here import in_pots_yet, watered_today
 from elder.web.read.moves import move_today, open_move
 from elder.web.read.promises import open_promises
 from elder.web.read.services import days_ahead
+from elder.web.read.there import has_any
 from elder.web.read.winter import winter_list
 from elder.web.read.winter_cares import cares_today, mild_today
 from elder.web.year.models import Multiplying
@@ -64,6 +65,8 @@ def _written(garden: Garden, today: date, every: list[Known], ahead: int) -> lis
 
 
 def _lots(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]:
+    if not has_any(garden, Multiplying):
+        return
     rows = Multiplying.objects.filter(garden=garden, closed_on=None, by__gt=today)
     for row in rows.select_related("rooting_place", "growing_place"):
         found = line_today(row, garden, today, every)

@@ -18,6 +18,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from elder.web.garden.access import GardenRequest, gardens_of, in_garden, signed_in
 from elder.web.garden.clock import today_in
 from elder.web.garden.models import Garden, Person
+from elder.web.logbook.standing import as_it_stands, keep
 from elder.web.rounds import actions
 from elder.web.rounds.calendar import dates_of
 from elder.web.rounds.dates import CalendarDate
@@ -85,7 +86,10 @@ def feed(request: HttpRequest, secret: str) -> HttpResponse:
 
 def _calendar(request: HttpRequest, person: Person, days: list[tuple[Garden, date]]) -> bytes:
     """The dates of some gardens, each on its day, as they are sent."""
-    dates = [item for garden, today in days for item in dates_of(garden, today, person.units)]
+    stand = [(as_it_stands(garden, today), today) for garden, today in days]
+    dates = [item for garden, today in stand for item in dates_of(garden, today, person.units)]
+    for garden, today in stand:
+        keep(garden, today)
     name, stamp = days[0][0].name if len(days) == 1 else "Elder", max(today for _, today in days)
     from elder.web.rounds.calendar_file import calendar_of  # what writes it out is loaded where one is asked for
 

@@ -20,7 +20,7 @@ from elder.engine.arrays import Ints
 from elder.engine.space.floors import FLOOR, WHOLE
 from elder.engine.space.occupancy import Overflow, Spot
 from elder.web.garden.models import Garden, Place
-from elder.web.read.gardens import climate_of
+from elder.web.read.gardens import climate_of, places_of
 from elder.web.read.space import Stays, all_stays, capacities, crowding
 from elder.web.read.wants import Reckoning
 from elder.web.say.containers import CONTAINERS
@@ -136,7 +136,7 @@ def _groups(reckonings: list[Reckoning], garden: Garden, axis: TimeAxis, sizes: 
 
 
 def _crowds(reckonings: list[Reckoning], garden: Garden, today: date, axis: TimeAxis) -> list[Crowd]:
-    places = {place.pk: place for place in garden.places.all()}
+    places = dict(places_of(garden))
     if not capacities(places.values()):
         return []
     stays = all_stays(reckonings, garden, today)

@@ -8,6 +8,7 @@ from datetime import date
 from elder.web.garden.access import GardenRequest
 from elder.web.garden.guesses import guess_words
 from elder.web.garden.models import Garden
+from elder.web.logbook.standing import once_looking
 from elder.web.read.demand import asks_here
 from elder.web.read.long_crops import long_crops
 from elder.web.read.mothers import Known, known
@@ -78,7 +79,7 @@ def season_page(request: GardenRequest) -> SeasonPage:
         groupings=[(name, view.address(group=key), key == view.group) for key, name in GROUPS.items()],
         other_size=view.address(rows="large" if view.rows == "small" else "small"),
         view=view,
-        away=Want.objects.filter(garden=garden).exclude(closed_on=None).count(),
+        away=once_looking(garden, "away", lambda: Want.objects.filter(garden=garden, closed_on__isnull=False).count()),
         starters=[] if reckonings else starters(garden, today),
         has_places=bool(reckonings) or garden.places.exists(),
         crops=crop_lines(long_crops(garden, today, mothers), today, request.user.units, ROWS),

@@ -51,6 +51,8 @@ class WantSheetPage:
     potted: bool = False
     place_said: str = ""
     in_sheet: bool = True
+    has_ways: bool = True  # among what is sent; and the places, which are drawn anew with another plant alone
+    has_places: bool = True
 
 
 def other_lots(row: Want) -> list[Want]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect
@@ -31,7 +33,7 @@ from elder.web.season.want_pages import (
 )
 from elder.web.ui.pages import show
 from elder.web.ui.parsing import parse_day, whole
-from elder.web.ui.replies import wants_fragment
+from elder.web.ui.replies import wants_fragment, wants_part
 from elder.web.ui.saved import saved
 
 
@@ -67,7 +69,9 @@ def _want_sheet(request: GardenRequest, row: Want | None) -> HttpResponse:
             carry = nights_to_accept(found)
             place_said = place_words(reckon(built, request.garden, request.today), request.garden)
     template = "season/sheet_parts.html" if wants_fragment(request) else "season/want_sheet.html"
-    return show(request, template, WantSheetPage(form, answer, row, carry, potted, place_said))
+    page = WantSheetPage(form, answer, row, carry, potted, place_said)
+    ways, places = wants_part(request, "way-field"), wants_part(request, "place-fields")
+    return show(request, template, replace(page, has_ways=ways, has_places=places))
 
 
 def potted_for_good(row: Want, request: GardenRequest) -> bool:

@@ -1,6 +1,7 @@
 """Styles and scripts put together for sending: many small files to read, few to fetch.
 
-One file of styles, one of what every page does, one of each room that does more, and Alpine last, as it wants to be.
+One file of styles, one of what every page does, one of each room that does more, and Alpine, which comes when it is
+needed (``shared/wake.js``).
 They are made where static files are looked for, from the files in ``static/``, and made anew when one of those changes.
 """
 
@@ -22,7 +23,7 @@ from django.core.files.storage import FileSystemStorage
 
 STATIC: Final = Path(__file__).resolve().parent / "static"
 SHARED: Final = (
-    "shared/whose", "shared/drafts", "shared/steppers", "shared/keys", "shared/asking", "shed/answers",
+    "shared/wake", "shared/whose", "shared/drafts", "shared/steppers", "shared/keys", "shared/asking", "shed/answers",
     "rounds/presses", "rounds/sending", "rounds/waiting", "rounds/queue", "rounds/reach", "rounds/leaving",
 )  # fmt: skip
 # Where the styles of a bundle lie their addresses of fonts still hold.

@@ -16,6 +16,12 @@ def wants_fragment(request: HttpRequest) -> bool:
     return request.headers.get("X-Alpine-Request") == "true"
 
 
+def wants_part(request: HttpRequest, name: str) -> bool:
+    """Whether a part of the page, by its id, is among those that the script swaps; all are, where it does not say."""
+    said = request.headers.get("X-Alpine-Target", "")
+    return not said or name in said.split()
+
+
 def kept(request: HttpRequest, url: str) -> HttpResponse:
     """It is written down: where to go on."""
     return told({"ok": True, "next": url}) if wants_json(request) else redirect(url)
