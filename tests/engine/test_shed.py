@@ -29,7 +29,7 @@ from elder.engine.shed.mix import (
 from elder.engine.shed.packing import Floor, Several, arrange, holds, packed, share_of
 from elder.engine.shed.recipes import mix_parts, recipes
 from elder.engine.shed.shapes import Box, Cylinder, Frustum, SquareFrustum
-from elder.engine.shed.uses import uses_at_potting, uses_at_sticking, with_parts
+from elder.engine.shed.uses import is_kept, uses_at_potting, uses_at_sticking, with_parts
 from elder.engine.shed.vessels import Vessel, shipped, vessel_of
 from elder.web.say.units import registry
 from tests.engine.test_outside import CHECKS
@@ -404,3 +404,36 @@ def test_kinds_stand_side_by_side_and_owners_keep_their_own() -> None:
     with pytest.raises(ValueError, match="two sides"):
         Floor(0, 10)
     assert packed(VESSELS["pot"], floor)[0].x_cm == 0
+
+
+def test_what_one_cutting_and_other_media_and_schools_use() -> None:
+    """Net pots as they are filled (a truncated cone), 0.05 g of powder and 0.2 ml of gel a foot, poured twice."""
+    net = VESSELS["net pot"].filled_l
+    assert uses_at_sticking(*way("tomato", "clay"), 5) == pytest.approx(
+        {"label": 5, "vessel:net pot": 5, "part:clay": 5 * net}
+    )
+    assert uses_at_sticking(*way("tomato", "jar"), 1) == {"label": 1, "vessel:jar": 1}
+    one = uses_at_sticking(*way("thyme", "mix"), 1)
+    assert (one["powder"], one["cover"], one["label"]) == pytest.approx((0.1, 1, 1))
+    gelled = uses_at_sticking(*way("rosemary", "gritty"), 40, AsTreated({"hormone": "gel"}))
+    assert (gelled["gel"], "powder" in gelled) == (16.0, False)
+    none = uses_at_sticking(*way("thyme", "mix"), 6, AsTreated({"hormone": "none"}))
+    assert not {"powder", "gel"} & set(none)
+    assert "powder" not in uses_at_sticking(*way("tomato", "mix"), 6), "it begins with another school"
+    assert uses_at_potting(*way("tomato", "jar"), 1) == pytest.approx({"vessel:litre": 1, "mix:plain": 1.0})
+    assert uses_at_potting(*way("tomato", "jar"), 0) == {}
+
+
+def test_mixes_that_share_a_part_are_poured_together() -> None:
+    """1.7 l as it stands is 2 l poured, settling to 85 in 100."""
+    light = with_parts({"mix:light": 1.7}, Kit())
+    assert light == pytest.approx({"part:peat-free": 1.0, "part:perlite": 0.5, "part:vermiculite": 0.5})
+    both = with_parts({"mix:light": 1.7, "part:perlite": 0.25, "label": 2, "mix:plain": 1.7, "mix:forgotten": 3}, Kit())
+    assert both == pytest.approx({**light, "part:perlite": 0.75, "label": 2, "part:potting": 2.0})
+
+
+@pytest.mark.parametrize(
+    ("what", "kept"), [("vessel:jar", True), ("cover", True), ("stake", True), ("label", False), ("mix:plain", False)]
+)
+def test_what_comes_back_to_the_shed(what: str, kept: bool) -> None:
+    assert is_kept(what) is kept
