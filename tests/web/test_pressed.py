@@ -60,7 +60,6 @@ def test_a_first_load_asks_for_few_files(owner: Client, garden: Any) -> None:
         "/static/elder/js/shared/theme.js",
         "/static/elder/js/shared/all.js",
         "/static/elder/js/rounds/all.js",
-        "/static/elder/js/shared/alpine.js",
     ]
     assert all(finders.find(name.removeprefix("/static/")) for name in fetched)
 
