@@ -35,7 +35,7 @@ from elder.web.read.there import ASKED, has_any
 from elder.web.rounds.management.commands import warm
 from elder.web.rounds.models import ToldEvent
 from elder.web.season.models import Want
-from tests.factories import GardenFactory, member
+from tests.factories import GardenFactory, WantFactory, member
 from tests.web.conftest import TODAY, asked_move
 from tests.web.presses import look
 from tests.web.whole_garden import whole_garden
@@ -224,9 +224,10 @@ def test_a_day_is_a_day(asked: Any, owner: Client, garden: Any, batch: Batch, mo
 def test_who_presses_has_a_row_of_their_own(owner: Client, garden: Any, batch: Batch) -> None:
     owner.get(reverse("round", args=[garden.pk]))
     kept = STORE.held(("garden", garden.pk, TODAY)).garden
+    owner.post(reverse("record-plan-by", args=[garden.pk]), {"by": "handbook"})  # it is set on the row in hand
+    assert Garden.objects.get(pk=garden.pk).plan_by == "handbook"
+    assert kept.plan_by == "both"
     look(owner, batch, rooted=3)
-    owner.post(reverse("garden-edit", args=[garden.pk]), {"name": "Renamed and refused"})
-    assert kept.name == "Harrow Stair"
     owner.get(reverse("round", args=[garden.pk]))
     assert STORE.held(("garden", garden.pk, TODAY)).garden is not kept
 
@@ -315,3 +316,12 @@ def test_gardens_are_warmed_in_parts(garden: Any, monkeypatch: pytest.MonkeyPatc
     for wrong in ("0/3", "4/3", "1", "a/b", "1/0", "-1/3"):
         with pytest.raises(CommandError, match="say which part of how many"):
             call_command("warm", f"--part={wrong}")
+
+
+def test_what_serves_a_want_already_is_not_offered_to_it_again(owner: Client, garden: Any, batch: Batch) -> None:
+    other = WantFactory(garden=garden, rooting_place=garden.places.get())
+    page = reverse("want", args=[garden.pk, other.pk])
+    assert owner.get(page).context["could_serve"] == [batch]
+    batch.also_for.add(other)
+    assert owner.get(page).context["could_serve"] == []
+    assert owner.get(reverse("want", args=[garden.pk, batch.want_id])).context["could_serve"] == []
