@@ -15,6 +15,7 @@ from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
+import numpy as np
 import pytest
 from django.apps import apps
 from django.core.management import CommandError, call_command
@@ -246,6 +247,9 @@ def test_once_is_once_and_weighs_what_it_holds(garden: Any) -> None:
     once(garden, "more", make, each=10)
     keep(garden, TODAY)
     assert STORE.bytes == 12_000 + 3_000 + 30 + 512
+    answer = once(garden, "an answer", lambda: np.zeros(500))
+    keep(garden, TODAY)
+    assert STORE.bytes == 12_000 + 3_000 + 30 + answer.nbytes + 112 + 512, "what is no list of rows is weighed"
     assert hangs(garden, "three", once(garden, "three", make))
     assert not hangs(garden, "three", [1, 2, 3])
 

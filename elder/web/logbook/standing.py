@@ -14,7 +14,7 @@ from datetime import date
 from typing import Final, TypeVar
 
 from elder.engine.handbook.loading import Book, handbook
-from elder.engine.keeping import STORE
+from elder.engine.keeping import STORE, weight_of
 from elder.web.garden.models import Garden
 
 T = TypeVar("T")
@@ -51,15 +51,16 @@ def _hung(garden: Garden) -> _Hung:
 
 def once(garden: Garden, name: Hashable, make: Callable[[], T], *, each: int = 0, shares: Hashable = None) -> T:
     """What was made of a garden under a name, else made now. ``each``: the bytes of each of the things it is made of,
-    besides what it shares with the store under the name ``shares``."""
+    where they are rows, which cannot be weighed; ``shares``: the name under which the store has it, and its weight."""
     hung = _hung(garden)
     if name not in hung.answers:
         made = make()
         if name not in hung.answers:
             hung.answers[name] = made
-            hung.weight += each * len(made) if each and isinstance(made, Sized) else 0
             if shares is not None:
                 hung.shared[shares] = None
+            else:
+                hung.weight += each * len(made) if each and isinstance(made, Sized) else weight_of(made)
     return hung.answers[name]  # type: ignore[return-value]  # what this name's function made
 
 
