@@ -16,6 +16,7 @@ from elder.engine.batch.state import BatchState, Lot
 from elder.engine.chance.counting import Take, count_pmf
 
 LEAST: Final = 1e-300  # of a weight, where it is divided by
+ALL_DAYS: Final = "waiting_by_day"
 LEAST_MASS: Final = 1e-7  # looks at which fewer come to be potted are passed over
 
 
@@ -114,9 +115,17 @@ class Ahead:
         return self.stages.establish.quick_cdf(gained / self.belief.pace[:, None, None])
 
     def _of_waiting(self, days: Ints) -> Floats:
-        """Chance of being ready by each day of one that will root; shape (paces, days)."""
+        """Chance of being ready by each day of one that will root; shape (paces, days). Read off those of all days where
+        they are known: whoever draws a batch asks for them, and after that for some of them again."""
+        if ALL_DAYS in vars(self):
+            return self.waiting_by_day[:, days]
         looks, share = self.looks
         return np.asarray(np.einsum("pl,pld->pd", share, self._stands(looks, days)))
+
+    @cached_property
+    def waiting_by_day(self) -> Floats:
+        """The same for every day that is followed; shape (paces, days)."""
+        return self._of_waiting(np.arange(len(self.stages.rooting_units)))
 
     def _survives(self, since: int, survival: float) -> Floats:
         """Of those potted on a day that live today, the share that comes to stand: the further they have come, the
@@ -140,8 +149,9 @@ class Ahead:
 
     def _settled(self, days: Ints, survival: float) -> list[tuple[int, Floats]]:
         """Those that have rooted, by lot: how many, and their chance of being ready by each day; (paces, days)."""
-        state, start = self.state, self.state.taken_on
-        found = [(state.count("rooted"), survival * self._stands(np.array([self.today]), days)[:, 0])]
+        state, start, found = self.state, self.state.taken_on, []
+        if state.count("rooted"):
+            found.append((state.count("rooted"), survival * self._stands(np.array([self.today]), days)[:, 0]))
         potted, lifted = _parted(state.lots.get("potted", ()))
         for lot in potted:
             since = (lot.since - start).days
@@ -188,11 +198,11 @@ class Ahead:
             counts = _added(counts, count_pmf(count, chances)[:, None])
         return np.asarray(counts.sum(axis=0))
 
-    def expected(self, days: Ints) -> Floats:
-        """The expected number ready by each day; shape (days,)."""
+    def expected(self) -> Floats:
+        """The expected number ready by each day that is followed; shape (days,)."""
         will = (self.belief.weights * self.hopes).sum(axis=1)
-        waiting = self.state.count("waiting")
-        coming = waiting * (will @ self._of_waiting(days)) if waiting else np.zeros(len(days))
+        waiting, days = self.state.count("waiting"), np.arange(len(self.stages.rooting_units))
+        coming = waiting * (will @ self.waiting_by_day) if waiting else np.zeros(len(days))
         totals = []
         for survival in self.survivals:
             settled = (count * (self.belief.by_pace @ chances) for count, chances in self._settled(days, survival))

@@ -80,7 +80,7 @@ class BatchForecast:
     @cached_property
     def expected(self) -> Floats:
         """Expected number ready by each day."""
-        return self.ahead.expected(np.arange(len(self.rooted_by)))
+        return self.ahead.expected()
 
     def root_day(self, share: float) -> date | None:
         """The day by which that share of those still waiting that will root have rooted."""

@@ -10,7 +10,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from typing import Final
 
-from elder.engine.batch.state import STAGES, BatchState, Entry, Gone, Hardened, Lot, Moved, Seen
+from elder.engine.batch.state import STAGES, BatchState, Entry, Gone, Hardened, Lot, Moved, Seen, Telling
 from elder.engine.handbook.routes import POTTED, Route
 from elder.engine.refusal import Refusal
 
@@ -54,7 +54,7 @@ def replay(entries: Sequence[Entry], *, today: date, route: Route = POTTED) -> B
     first = taken[0]
     if first.count < 1:
         return Refusal("count_not_positive", "count")
-    state = _begun(first)
+    state = BatchState(first.count, first.on, _all_waiting(first))
     for entry in standing:
         if entry.on > today:
             return Refusal("future", "on", {"on": entry.on, "today": today})
@@ -74,22 +74,19 @@ def retold(entries: Sequence[Entry], route: Route = POTTED) -> BatchState:
     first = next((entry for entry in standing if entry.kind == "taken" and entry.count >= 1), None)
     if first is None:
         raise ValueError("a history without its taking")
-    state = _begun(first)
+    telling = Telling(first.count, first.on, _all_waiting(first))
     tended: dict[str, list[date]] = {}  # most of a history is daily care, which changes nothing else
     for entry in standing:
         if entry is first:
             continue
-        if entry.kind == "tended" and entry.on >= state.taken_on:
+        if entry.kind == "tended" and entry.on >= telling.taken_on:
             tended.setdefault(entry.deed, []).append(entry.on)
-            state = _noticing(state, entry)
-            continue
-        result = _apply(state, entry, route)
-        if isinstance(result, Refusal):
-            result = state.but(passed_over=(*state.passed_over, entry.key))
-        state = result
+            _noticing(telling, entry)
+        elif isinstance(_apply(telling, entry, route), Refusal):
+            telling.but(passed_over=(*telling.passed_over, entry.key))
     if tended:
-        state = state.but(tended={deed: tuple(days) for deed, days in tended.items()})
-    return state
+        telling.but(tended={deed: tuple(days) for deed, days in tended.items()})
+    return telling.told()
 
 
 def newest_day(entries: Iterable[Entry]) -> date:
@@ -104,8 +101,9 @@ def _standing(entries: Sequence[Entry]) -> list[Entry]:
     return sorted(standing, key=lambda entry: (entry.on, STAGE_ORDER.get(entry.kind, len(STAGE_ORDER))))
 
 
-def _begun(first: Entry) -> BatchState:
-    return BatchState(first.count, first.on, {"waiting": (Lot(first.on, first.count),)})
+def _all_waiting(first: Entry) -> dict[str, tuple[Lot, ...]]:
+    """Those taken, all of them waiting."""
+    return {"waiting": (Lot(first.on, first.count),)}
 
 
 # On one day things happen in the order of the work, whatever order they were written down in.

@@ -7,20 +7,20 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, fields
 from datetime import date
 from functools import cached_property
-from typing import Final
+from typing import Final, NamedTuple
 
 STAGES: Final = ("waiting", "rooted", "potted", "hardening", "planted")
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
+class Entry(NamedTuple):
     """One dated line of a history. ``key`` tells entries apart; ``strikes`` names one this puts right;
-    ``deed`` says what was done where the kind is ``tended``; ``place`` where it was moved to."""
+    ``deed`` says what was done where the kind is ``tended``; ``place`` where it was moved to. A tuple, for five years
+    are tens of thousands of them, and each is made at a fifth of what a frozen dataclass takes."""
 
     key: str
     kind: str
     on: date
-    count: int = 0
+    count: int = 0  # type: ignore[assignment]  # a tuple counts, too; a line of a history is asked for this
     stage: str = ""
     why: str = ""
     strikes: str = ""
@@ -183,3 +183,20 @@ class BatchState:
 
 # All that a state is made of; what it was asked is kept beside them.
 FIELDS: Final = tuple(one.name for one in fields(BatchState))
+
+
+class Telling(BatchState):
+    """A state that follows a written history from line to line. It is changed where it stands, since nobody has it but
+    whoever reads the history; ``told`` is the value that others are given."""
+
+    def but(self, **changes: object) -> BatchState:
+        """The same state, with other values."""
+        known = vars(self)
+        known.update(changes)
+        if "lots" in changes:
+            known.pop("_counts", None)
+        return self
+
+    def told(self) -> BatchState:
+        """What it has come to."""
+        return BatchState.but(self)

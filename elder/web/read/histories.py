@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
+from functools import lru_cache
 from sys import intern
 from typing import Final
 from uuid import UUID
 
-from django.db.models import QuerySet
+from django.db.models import QuerySet, TextField
+from django.db.models.functions import Cast
 
 from elder.engine.batch.history import retold
 from elder.engine.batch.state import BatchState
@@ -42,7 +44,7 @@ def entries_of(rows: Iterable[Entry]) -> list[EngineEntry]:
 
 
 COLUMNS: Final = (
-    "batch_id", "pk", "kind", "on", "count", "stage", "why", "strikes_id", "deed", "signs", "root_cm", "place_id",
+    "batch_id", "pk", "day", "count", "strikes_id", "root_cm", "place_id", "kind", "stage", "why", "deed", "signs",
 )  # fmt: skip
 
 
@@ -68,14 +70,30 @@ class History:
         return self if len(known) == len(self.entries) else History(known, self.last)
 
 
+LINES_A_TIME: Final = 2000
+
+
+@lru_cache(maxsize=4096)
+def _day(written: str) -> date:
+    """A day as a database writes it out: reading each by Django's rules would cost more than the rest of its line."""
+    return date.fromisoformat(written)
+
+
+@lru_cache(maxsize=4096)
+def _words(kind: str, stage: str, why: str, deed: str, signs: str) -> tuple[str, str, str, str, tuple[str, ...]]:
+    """The words of a line, the same few again and again: each kept once."""
+    return intern(kind), intern(stage), intern(why), intern(deed), tuple(map(intern, signs.split()))
+
+
 def histories_of(rows: QuerySet[Entry]) -> dict[int, History]:
     """Histories by batch, read as plain columns: whole rows of so many would cost more than all the rest of a page."""
     found: dict[int, list[EngineEntry]] = {}
     last: dict[int, int] = {}
-    for batch, pk, kind, on, count, stage, why, strikes, deed, signs, cm, place in rows.values_list(*COLUMNS):
-        words = intern(kind), on, count, intern(stage), intern(why)  # a dozen words, told again in every line
-        seen = tuple(map(intern, signs.split()))
-        entry = EngineEntry(str(pk), *words, str(strikes or ""), intern(deed), seen, cm, str(place or ""))
+    lines = rows.annotate(day=Cast("on", TextField())).values_list(*COLUMNS)
+    for batch, pk, day, count, strikes, cm, place, *words in lines.iterator(chunk_size=LINES_A_TIME):
+        kind, stage, why, deed, seen = _words(*words)
+        struck, to = str(strikes or ""), str(place or "")
+        entry = EngineEntry(str(pk), kind, _day(day), count, stage, why, struck, deed, seen, cm, to)
         found.setdefault(batch, []).append(entry)
         last[batch] = max(pk, last.get(batch, 0))
     return {batch: History(tuple(entries), last[batch]) for batch, entries in found.items()}
