@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -51,23 +51,25 @@ def side_by_side(
     rooted = np.array([one.mean_rooted for one in followed])
     # Without establishing, what is ready is what was potted.
     potted = np.diff(np.array([one.mean_ready for one in followed]), axis=1, prepend=0.0)
-    at, between = _every_few(days)
+    at = np.unique(np.append(np.arange(0, days, STEP_DAYS), days - 1))
     nodes, masses = _gathered(potted)
     ready = np.empty((len(rooting), len(growing), days))
     for j, place in enumerate(growing):
         side = replace(setting, growing_place=place).raising().usual
-        ready[:, j] = masses @ _standing(side, start, days, nodes, at) @ between
+        ready[:, j] = _between(masses @ _standing(side, start, days, nodes, at), at)
     harden = setting.raising().harden_days
     if harden:
         ready = np.concatenate((np.zeros((*ready.shape[:2], harden)), ready[..., :-harden]), axis=2)
     return SideBySide(first_day_at(rooted, 0.5), ready)
 
 
-@lru_cache(maxsize=4)
-def _every_few(days: int) -> tuple[Ints, Floats]:
-    """Every few days and the last; and what each of them has in the days between, shape (few, days)."""
-    at = np.unique(np.append(np.arange(0, days, STEP_DAYS), days - 1))
-    return at, np.array([np.interp(np.arange(days), at, one) for one in np.eye(len(at))])
+def _between(few: Floats, at: Ints) -> Floats:
+    """What is known of some days, straight between them on those between; from (rows, few) to (rows, days)."""
+    day = np.arange(at[-1] + 1)
+    before = np.minimum(day // STEP_DAYS, len(at) - 2)
+    part = (day - at[before]) / (at[before + 1] - at[before])
+    low = few[:, before]
+    return np.asarray(low + part * (few[:, before + 1] - low))
 
 
 def _gathered(potted: Floats) -> tuple[Floats, Floats]:

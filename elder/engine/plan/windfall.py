@@ -22,7 +22,7 @@ from elder.engine.place.warmth import Place
 from elder.engine.plan.cold import cold_of
 from elder.engine.plan.condition import Condition, CutFrom, condition_on
 from elder.engine.plan.harvest import harvest_day
-from elder.engine.plan.light_needs import LightFit, Suited, pair_fits
+from elder.engine.plan.light_needs import LightFit, Stage, Suited, fit_on, need_of
 from elder.engine.plan.material import (
     Material,
     cuttings_from,
@@ -196,9 +196,23 @@ class _Hand:
 
     def _light(self, method: Method, pair: Pair, ready: date | None) -> LightFit:
         """The worse of both places: where it roots today, where it grows on when half are ready."""
-        lights, days = (self.lights.get(pair[0][0]), self.lights.get(pair[1][0])), (self.today, ready or self.today)
-        fits = pair_fits(lights, (self.setting.plant, method), self.setting.climate, days)
-        return max(fits, key=lambda one: one.standing)
+        rooting = self._fit(method, "unrooted", pair[0][0], self.today)
+        if method.direct:
+            return rooting
+        growing = self._fit(method, "rooted", pair[1][0], ready or self.today)
+        return growing if growing.standing > rooting.standing else rooting
+
+    def _fit(self, method: Method, stage: Stage, key: str, day: date) -> LightFit:
+        """How the light of one place suits on a day, asked once: every place stands in forty pairs."""
+        asked = method.slug, stage, key, day
+        if asked not in self._fits:
+            need = need_of(self.setting.plant, method, stage)
+            self._fits[asked] = fit_on(self.lights.get(key), self.setting.climate, need, day)
+        return self._fits[asked]
+
+    @cached_property
+    def _fits(self) -> dict[tuple[str, Stage, str, date], LightFit]:
+        return {}
 
     def _option(self, method: Method, pair: Pair, *, usual: bool) -> WindfallOption:
         """What a pair of places makes of it; ``usual``: in the year of the normals, for setting pairs side by side."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Final
 
 from elder.engine.arrays import Floats
@@ -79,22 +79,27 @@ def _looks(pairs: Sequence[Pair], glanced: Glanced) -> Iterator[Glance]:
     table = side_by_side(setting, list(rooting.values()), list(growing.values()), season.today, REACH_DAYS)
     row, column = ({key: i for i, key in enumerate(places)} for places in (rooting, growing))
     settled, half, most = table.settled(SETTLED), table.half, setting.assumptions.carry_nights
-    here = {key: replace(setting, rooting_place=place, growing_place=place) for key, place in growing.items()}
+    kept = {key: season.keeps(setting.plant, place) for key, place in growing.items()}
+    bare = setting.method.wood == "dormant"
 
     def look(pair: Pair) -> Glance:
         i, j = row[pair[0][0]], column[pair[1][0]]
         ready, rooted = table.ready[i, j], int(table.half_rooted[i])
 
         def too_cold(out: date) -> bool:
+            if most is None:
+                return False
             days = (out - season.today).days + 1
             until = min(rooted, days) if rooted >= 0 else days
             first, then = glanced.nights(pair[0]), glanced.nights(pair[1])
-            before = 0.0 if setting.method.wood == "dormant" else float(first[until])
-            return most is not None and round(before + float(then[days] - then[until])) > most
+            before = 0.0 if bare else float(first[until])
+            return round(before + float(then[days] - then[until])) > most
 
         comes = ready, int(settled[i, j]), int(half[i, j])
-        cold = None if setting.method.direct else too_cold
-        worth, out = season.judged(here[pair[1][0]], comes, cold)
+        cold = too_cold
+        if setting.method.direct:  # where it stands it may be killed as well
+            cold = partial(season.is_too_cold, replace(setting, rooting_place=pair[0][1], growing_place=pair[1][1]))
+        worth, out = season.judged(setting, comes, cold, kept=kept[pair[1][0]])
         half_on = day_at(season.today, comes[2])
         last = out or add_days(season.today, REACH_DAYS - 1)
         likely = glanced.stands * float(ready[min((last - season.today).days, REACH_DAYS - 1)])

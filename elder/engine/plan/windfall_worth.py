@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from enum import IntEnum
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Final
 
 from elder.engine.arrays import Floats
@@ -55,20 +55,22 @@ class Season:
 
     def worth(self, setting: Setting, ready: Floats) -> tuple[Worth, date | None]:
         """What the way is worth, and the day its plants go out, if they ever do."""
-        return self.judged(setting, (ready, int(first_day_at(ready, SETTLED)), int(first_day_at(ready, 0.5))))
+        comes = ready, int(first_day_at(ready, SETTLED)), int(first_day_at(ready, 0.5))
+        kept = self.keeps(setting.plant, setting.growing_place)
+        return self.judged(setting, comes, partial(self.is_too_cold, setting), kept=kept)
 
     def judged(
-        self, setting: Setting, comes: tuple[Floats, int, int], too_cold: Callable[[date], bool] | None = None
+        self, setting: Setting, comes: tuple[Floats, int, int], too_cold: Callable[[date], bool], *, kept: bool
     ) -> tuple[Worth, date | None]:
-        """The same. ``comes``: the chance of being ready by each day, and the days to most being ready and to half of
-        them, −1 for never; ``too_cold``: whether it is too cold for it until a day, where that is known already."""
+        """The same; of the setting the places are not read. ``comes``: the chance of being ready by each day, and the
+        days to most being ready and to half of them, −1 for never; ``too_cold``: whether it is too cold for it until a
+        day; ``kept``: whether it comes through the winter where it grows on."""
         plant, method, (ready, settled, half) = setting.plant, setting.method, comes
-        kept = self.keeps(plant, setting.growing_place)
         for window in self.windows(plant):
             out = self._day_out(window, settled, ready)
             if out is None:
                 continue
-            if too_cold(out) if too_cold else self._is_too_cold(setting, out):
+            if too_cold(out):
                 return Worth.TOO_LATE, None
             waits = (out - self.today).days - half
             soon = (window.opens - self.today).days <= THIS_YEAR_DAYS
@@ -80,7 +82,7 @@ class Season:
             return Worth.KEPT, out
         return (Worth.KEPT if kept and settled >= 0 else Worth.TOO_LATE), None
 
-    def _is_too_cold(self, setting: Setting, out: date) -> bool:
+    def is_too_cold(self, setting: Setting, out: date) -> bool:
         """Whether it would have to be carried in on more nights than one would, or is killed where it stands."""
         cold, most = cold_of(setting, self.today, 1, out), setting.assumptions.carry_nights
         too_many = most is not None and round(float(cold.nights[0])) > most
