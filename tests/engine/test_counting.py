@@ -145,6 +145,15 @@ def test_counts_conserve(count: int, chance: float, take: Take) -> None:
     assert abs(both @ np.arange(2 * count + 1) - 2 * count * chance) < 1e-6
 
 
+@pytest.mark.parametrize("count", [1, 12, 40, 500, 501])
+def test_a_count_is_the_binomial(count: int) -> None:
+    """scipy's binomial, by products up to five hundred and by logarithms from there."""
+    chances = np.array([[0.0, 1e-9, 0.03], [0.5, 0.97, 1.0]])
+    found = count_pmf(count, chances)
+    assert found.shape == (2, 3, count + 1)
+    assert found == pytest.approx(binom.pmf(np.arange(count + 1), count, chances[..., None]), abs=1e-13, rel=1e-9)
+
+
 def test_nothing_wanted_needs_nothing() -> None:
     assert cuttings_needed(0, chance_ready=0.5, take=Take(0.5, 2), confidence=0.9) == 0
 

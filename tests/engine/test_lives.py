@@ -329,7 +329,7 @@ def standing(plain: Plain) -> Stand:
 
 @pytest.mark.parametrize("life", LIVES)
 def test_a_life_has_the_chances_and_the_tasks_a_plain_script_gives_it(life: str, north: Climate, tomato: Plant) -> None:
-    entries = [replace(entry, signs=()) for entry in written(life)]
+    entries = [entry._replace(signs=()) for entry in written(life)]
     today = max((entry.on for entry in entries if entry.key), default=START)
     state = replay(entries, today=today)
     assert isinstance(state, BatchState)

@@ -184,7 +184,7 @@ def _looked(state: BatchState, day: date) -> tuple[date, ...]:
 def _move(state: BatchState, entry: Entry, sources: Iterable[str], target: str) -> BatchState | Refusal:
     """Take ``entry.count`` from the first stages that have them, oldest first, and set them down."""
     sources = tuple(sources)
-    there = sum(state.count(stage) for stage in sources)
+    there = sum(lot.count for stage in sources for lot in state.lots.get(stage, ()))
     if entry.count > there:
         said = {"kind": entry.kind, "count": entry.count, "there": there, "stage": sources[0], "on": entry.on}
         return Refusal("more_than_there", "count", said)

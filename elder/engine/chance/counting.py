@@ -18,6 +18,7 @@ from scipy.special import bdtr, bdtrc, gammaln, xlog1py, xlogy
 
 from elder.engine.arrays import Floats, Ints
 
+MOST_BY_PRODUCTS = 500  # of more the numbers of ways fit no double, nor do the least of the powers
 MOST_CUTTINGS = 500  # beyond this the answer is "not this way"
 TIE_SLACK = 1e-12  # a chance that is exactly the confidence must not fail by rounding
 READ_SLACK = 1e-6  # a chance read off a table or over scenarios is known no better
@@ -126,11 +127,25 @@ def sure_number(count: int, *, chance_ready: ArrayLike, take: Take, confidence: 
 
 
 def count_pmf(count: int, chances: Floats) -> Floats:
-    """P(exactly j of ``count``), j = 0..count, for each chance; shape (\\*chances.shape, count + 1)."""
+    """P(exactly j of ``count``), j = 0..count, for each chance; shape (\\*chances.shape, count + 1). By running products
+    up to so many: a third of what logarithms take."""
     j = np.arange(count + 1)
     choose = gammaln(count + 1) - gammaln(j + 1) - gammaln(count - j + 1)
-    p = np.clip(np.asarray(chances, dtype=np.float64), 0.0, 1.0)[..., None]
-    return np.asarray(np.exp(choose + xlogy(j, p) + xlog1py(count - j, -p)))
+    p = np.clip(np.asarray(chances, dtype=np.float64), 0.0, 1.0)
+    if count > MOST_BY_PRODUCTS:
+        return np.asarray(np.exp(choose + xlogy(j, p[..., None]) + xlog1py(count - j, -p[..., None])))
+    return np.asarray(np.exp(choose) * _powers_of(p, count))
+
+
+def _powers_of(p: Floats, count: int) -> Floats:
+    """Of each chance p, p to the j times 1 − p to the rest, j = 0..count along a new last axis."""
+    some, rest = np.empty((count + 1, *p.shape)), np.empty((count + 1, *p.shape))
+    some[0] = rest[count] = 1.0
+    for j in range(count):
+        some[j + 1] = some[j] * p
+        rest[count - j - 1] = rest[count - j] * (1 - p)
+    some *= rest
+    return np.ascontiguousarray(np.moveaxis(some, 0, -1))
 
 
 def count_quantiles(count: int, chance_ready: Floats, take: Take, levels: tuple[float, ...]) -> Ints:
