@@ -23,7 +23,8 @@ T = TypeVar("T")
 MOST_BYTES: Final = 96 * 1024 * 1024
 EACH_BYTES: Final = 512  # of a key and its place among the others (assumed)
 DEEPEST: Final = 8  # an answer is weighed so many levels down
-LIGHT_BYTES: Final = 20_000  # answers lighter than this on the mean are not each weighed
+LIGHT_BYTES: Final = 100_000  # answers lighter than this on the mean, a thousandth of all, are not each weighed
+FIRST: Final = 8  # so many of a function are weighed before its mean is gone by
 SAMPLED: Final = 24  # of what holds more parts so many are weighed, and the rest taken to weigh as much
 
 
@@ -70,7 +71,7 @@ class Scale:
         """The bytes of an answer and its question."""
         self._asked += 1
         mean = self._sum // max(self._weighed, 1)
-        if self._weighed >= SAMPLED and mean < LIGHT_BYTES and self._asked % SAMPLED:
+        if self._weighed >= FIRST and mean < LIGHT_BYTES and self._asked % SAMPLED:
             return mean
         weight = weight_of((answer, asked))
         self._weighed, self._sum = self._weighed + 1, self._sum + weight

@@ -14,6 +14,7 @@ import pytest
 from elder.engine import keeping
 from elder.engine.keeping import (
     EACH_BYTES,
+    FIRST,
     LIGHT_BYTES,
     SAMPLED,
     STORE,
@@ -150,20 +151,19 @@ def test_a_question_weighs_what_it_holds() -> None:
 
 
 def test_of_light_answers_one_in_so_many_is_weighed(monkeypatch: pytest.MonkeyPatch) -> None:
-    weighed: list[object] = []
+    weighed: list[tuple[int, int]] = []
 
-    def weigh(pair: object) -> int:
+    def weigh(pair: tuple[int, int]) -> int:
         weighed.append(pair)
-        return 1_000 if len(weighed) <= SAMPLED else 3_000
+        return 1_000 if len(weighed) <= FIRST else 3_000
 
     monkeypatch.setattr(keeping, "weight_of", weigh)
     scale = Scale()
-    told = [scale.weigh(number, number) for number in range(1, 3 * SAMPLED + 1)]
-    assert told[:SAMPLED] == [1_000] * SAMPLED
-    assert told[SAMPLED : 2 * SAMPLED - 1] == [1_000] * (SAMPLED - 1), "as the first on the mean"
-    assert told[2 * SAMPLED - 1] == 3_000, "weighed"
-    assert told[2 * SAMPLED] == (1_000 * SAMPLED + 3_000) // (SAMPLED + 1)
-    assert len(weighed) == SAMPLED + 2
+    told = [scale.weigh(number, number) for number in range(1, 2 * SAMPLED + 1)]
+    assert told[: SAMPLED - 1] == [1_000] * (SAMPLED - 1), "after the first eight as they on the mean"
+    assert told[SAMPLED - 1] == 3_000, "weighed"
+    assert told[SAMPLED] == 1_222, "(8 × 1,000 + 3,000) ÷ 9"
+    assert [number for number, _ in weighed] == [1, 2, 3, 4, 5, 6, 7, 8, 24, 48]
 
 
 def test_heavy_answers_are_weighed_each(monkeypatch: pytest.MonkeyPatch) -> None:
