@@ -193,6 +193,19 @@ def memory_mb(pid: int) -> float:
     return total / 1024
 
 
+def spent_by() -> Counter[str]:
+    """Seconds of the processor that this machine's processes have taken by now, by their names; ours by number."""
+    ticks, found = os.sysconf("SC_CLK_TCK"), Counter[str]()
+    for folder in Path("/proc").glob("[0-9]*"):
+        try:
+            name, rest = (folder / "stat").read_text().split("(", 1)[1].rsplit(")", 1)
+        except OSError:
+            continue
+        parts = rest.split()
+        found["who asks" if folder.name == str(os.getpid()) else name] += (int(parts[11]) + int(parts[12])) / ticks
+    return found
+
+
 def free_port() -> int:
     """A free one on the loopback address."""
     import socket
@@ -267,7 +280,10 @@ def main() -> None:
                 )
             more, front = served(database, 2 if many else 1, folder, cache)
             processes += more
+            before = spent_by()
             tally, took = run(houses, front, given.seconds)
+            spent = spent_by()
+            spent.subtract(before)
             held = memory_mb(more[0].pid)
         finally:
             for one in processes:
@@ -279,6 +295,8 @@ def main() -> None:
     print(f"{'asked':16} {'times':>6} {'p50':>7} {'p95':>7} {'p99':>7} ms")
     for kind, values in sorted(tally.seconds.items()):
         print(f"{kind:16} {len(values):6} " + " ".join(_ms(values, share) for share in (0.5, 0.95, 0.99)))
+    most = ", ".join(f"{name} {seconds:.0f}" for name, seconds in spent.most_common(5))
+    print(f"seconds of the processor, of {(os.cpu_count() or 1) * took:.0f} there were: {most}")
     print(f"failed: {dict(tally.failed) or 'none'}; memory of all processes at the end: {held:.0f} MB")
 
 
