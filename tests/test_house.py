@@ -84,3 +84,10 @@ def test_no_line_of_a_page_or_a_style_is_over_120_columns() -> None:
         if len(line) > 120 and not re.search(r"https?://|url\(", line)
     ]
     assert long == []
+
+
+def test_no_value_is_kept_behind_a_lock_over_its_class() -> None:
+    """``functools.cached_property`` lets one thread at a time ask any object of a class: ``keeping`` has one that does
+    not."""
+    named = re.compile(r"from functools import .*\bcached_property\b|functools\.cached_property[^`]")
+    assert [str(path) for path in MODULES if named.search(path.read_text(encoding="utf-8"))] == []

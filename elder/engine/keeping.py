@@ -13,7 +13,7 @@ import sys
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from typing import Any, Final, Generic, ParamSpec, Protocol, TypeVar, cast
+from typing import Any, Final, Generic, ParamSpec, Protocol, Self, TypeVar, cast, overload
 
 import numpy as np
 
@@ -196,6 +196,28 @@ def kept_growing(grows: int) -> Callable[[Callable[P, T]], KeptFunction[P, T]]:
 def kept_at(weighs: int) -> Callable[[Callable[P, T]], KeptFunction[P, T]]:
     """Keep a function's answers, each taken to weigh so many bytes."""
     return lambda function: KeptFunction(function, weighs=weighs)
+
+
+class cached_property(Generic[T]):  # noqa: N801 - it stands where functools' own stood
+    """A value that an object is asked for once, and kept on it. As ``functools.cached_property``, but for the lock that
+    Python 3.11 puts round it: one for all objects of a class. Of eight threads seven waited for whichever was asking
+    its database, and one that waited for another's flight while it held the lock might have waited for ever. Two that
+    ask at once both reckon it; what they reckon is the same."""
+
+    def __init__(self, reckon: Callable[[Any], T]) -> None:
+        self.reckon, self.name = reckon, reckon.__name__
+        self.__doc__ = reckon.__doc__
+
+    @overload
+    def __get__(self, thing: None, kind: type) -> Self: ...
+    @overload
+    def __get__(self, thing: object, kind: type) -> T: ...
+    def __get__(self, thing: object | None, kind: type) -> Self | T:
+        if thing is None:
+            return self
+        found: T = self.reckon(thing)
+        vars(thing)[self.name] = found  # from now on Python finds it there, and does not ask here
+        return found
 
 
 def weight_of(answer: object, depth: int = DEEPEST, seen: set[int] | None = None) -> int:

@@ -20,6 +20,7 @@ from elder.engine.keeping import (
     STORE,
     Scale,
     Store,
+    cached_property,
     kept,
     kept_at,
     kept_growing,
@@ -192,3 +193,27 @@ def test_what_lies_behind_is_asked_of_what_is_lent_alone(monkeypatch: pytest.Mon
     monkeypatch.setattr(STORE, "behind", Far())
     assert [far(1), far(1), near(1)] == [("lent", 2), ("lent", 2), 2]
     assert asked == [("far", ((1,),))]
+
+
+def test_two_objects_are_asked_at_one_time_and_each_once() -> None:
+    """Both are at it before either is done: a lock over the class would let the second wait for the first for ever."""
+    meet, asked = threading.Barrier(2, timeout=5), []
+
+    class Slow:
+        @cached_property
+        def answer(self) -> int:
+            """What it answers."""
+            asked.append(self)
+            meet.wait()
+            return 6
+
+    both, found = (Slow(), Slow()), []
+    threads = [threading.Thread(target=lambda one=one: found.append(one.answer)) for one in both]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert found == [6, 6]
+    assert [one.answer for one in both] == [6, 6]
+    assert len(asked) == 2, "kept on each"
+    assert Slow.answer.__doc__ == "What it answers."

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -14,6 +13,7 @@ from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.belief import LATE_SHARE, Belief, Stages, hopes_of
 from elder.engine.batch.state import BatchState, Lot
 from elder.engine.chance.counting import Take, count_pmf
+from elder.engine.keeping import cached_property
 
 LEAST: Final = 1e-300  # of a weight, where it is divided by
 ALL_DAYS: Final = "waiting_by_day"
@@ -115,8 +115,8 @@ class Ahead:
         return self.stages.establish.quick_cdf(gained / self.belief.pace[:, None, None])
 
     def _of_waiting(self, days: Ints) -> Floats:
-        """Chance of being ready by each day of one that will root; shape (paces, days). Read off those of all days where
-        they are known: whoever draws a batch asks for them, and after that for some of them again."""
+        """Chance of being ready by each day of one that will root; shape (paces, days). Read off those of all
+        days where they are known: whoever draws a batch asks for them, and after that for some of them again."""
         if ALL_DAYS in vars(self):
             return self.waiting_by_day[:, days]
         looks, share = self.looks

@@ -9,7 +9,7 @@ from __future__ import annotations
 import itertools
 from dataclasses import dataclass, field, replace
 from datetime import date
-from functools import cached_property, partial
+from functools import partial
 from typing import Final
 
 import numpy as np
@@ -24,6 +24,7 @@ from elder.engine.chance.counting import Take
 from elder.engine.chance.ready_by import first_day_at
 from elder.engine.chance.rooting_time import GIVE_UP_BELOW, fail_time, units_to_stage
 from elder.engine.climate.day_of_year import add_days
+from elder.engine.keeping import cached_property
 from elder.engine.place.running_units import units_along
 from elder.engine.place.warmth import Place
 from elder.engine.setting import Setting

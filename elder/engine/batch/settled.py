@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
 
 import numpy as np
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.state import BatchState
+from elder.engine.keeping import cached_property
 
 
 @dataclass(frozen=True, eq=False)

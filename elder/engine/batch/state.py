@@ -6,8 +6,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, fields
 from datetime import date
-from functools import cached_property
 from typing import Final, NamedTuple
+
+from elder.engine.keeping import cached_property
 
 STAGES: Final = ("waiting", "rooted", "potted", "hardening", "planted")
 

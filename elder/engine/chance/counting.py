@@ -127,8 +127,8 @@ def sure_number(count: int, *, chance_ready: ArrayLike, take: Take, confidence: 
 
 
 def count_pmf(count: int, chances: Floats) -> Floats:
-    """P(exactly j of ``count``), j = 0..count, for each chance; shape (\\*chances.shape, count + 1). By running products
-    up to so many: a third of what logarithms take."""
+    """P(exactly j of ``count``), j = 0..count, for each chance; shape (\\*chances.shape, count + 1). By running
+    products up to so many: a fifth of what logarithms take."""
     j = np.arange(count + 1)
     choose = gammaln(count + 1) - gammaln(j + 1) - gammaln(count - j + 1)
     p = np.clip(np.asarray(chances, dtype=np.float64), 0.0, 1.0)

@@ -10,7 +10,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -21,7 +20,7 @@ from elder.engine.chance.rooting_time import SATURATED_Z, TABLE_Z, DaysAt, Logno
 from elder.engine.chance.scenarios import Scenarios, scenarios
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import add_days
-from elder.engine.keeping import kept
+from elder.engine.keeping import cached_property, kept
 from elder.engine.place.possible_warmth import running_units
 from elder.engine.place.warmth import Cardinals, Place
 

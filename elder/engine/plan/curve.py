@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date
 from enum import IntEnum
-from functools import cached_property
 
 import numpy as np
 
@@ -14,6 +13,7 @@ from elder.engine.assumptions import Assumptions
 from elder.engine.chance.count_table import CountTable
 from elder.engine.chance.ready_by import Raising, ready_by_target
 from elder.engine.climate.day_of_year import add_days, doy0_range
+from elder.engine.keeping import cached_property
 from elder.engine.plan.cold import Cold, cold_of
 from elder.engine.plan.heat import too_hot
 from elder.engine.plan.planting_windows import struck_out_of_doors

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -16,6 +15,7 @@ from elder.engine.chance.counting import Take
 from elder.engine.chance.ready_by import CutDayChances, Raising, first_day_at, ready_from_cut
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import cached_property
 from elder.engine.plan.curve import CutDay, CutDays
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.planting_windows import PlantingWindow

@@ -10,13 +10,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 from typing import Final
 
 import numpy as np
 
 from elder.engine.arrays import Floats, Ints
 from elder.engine.chance.ready_by import Raising, first_day_at, ready_from_cut
+from elder.engine.keeping import cached_property
 from elder.engine.place.warmth import Place
 from elder.engine.setting import Setting
 

@@ -10,13 +10,13 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 from typing import Final
 
 from elder.engine.chance.counting import Take, sure_number
 from elder.engine.chance.ready_by import CutDayChances, first_day_at, ready_from_cut
 from elder.engine.climate.day_of_year import add_days, doy0
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import cached_property
 from elder.engine.place.light import PlaceLight
 from elder.engine.place.warmth import Place
 from elder.engine.plan.cold import cold_of

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property, partial
+from functools import partial
 from typing import Final
 
 from elder.engine.arrays import Floats
 from elder.engine.climate.day_of_year import add_days
+from elder.engine.keeping import cached_property
 from elder.engine.place.warmth import Place
 from elder.engine.plan.cold import carry_nights_before
 from elder.engine.plan.light_needs import LightFit, Suited

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from enum import IntEnum
-from functools import cached_property, partial
+from functools import partial
 from typing import Final
 
 from elder.engine.arrays import Floats
@@ -16,6 +16,7 @@ from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import YEAR_DAYS, add_days, doy0
 from elder.engine.climate.normals import midwinter
 from elder.engine.handbook.model import Plant
+from elder.engine.keeping import cached_property
 from elder.engine.place.warmth import Place
 from elder.engine.plan.cold import cold_of
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows

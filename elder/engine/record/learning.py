@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -20,6 +20,7 @@ from scipy.special import expit
 from elder.engine.arrays import Floats
 from elder.engine.chance.counting import Take
 from elder.engine.chance.rooting_time import Lognormal
+from elder.engine.keeping import cached_property
 from elder.engine.record.looks import Look
 from elder.engine.record.told import GRID, Together, asked_of, told
 

@@ -9,12 +9,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Final
 
 import numpy as np
 
 from elder.engine.arrays import Floats
+from elder.engine.keeping import cached_property
 
 RANGE: Final = (0.1, 0.9)
 BINS: Final = ((0.0, 0.2), (0.2, 0.4), (0.4, 0.6), (0.6, 0.8), (0.8, 0.95), (0.95, 1.0001))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 from typing import Final
 
 from django.db.models import QuerySet
@@ -18,6 +17,7 @@ from elder.engine.batch.state import BatchState
 from elder.engine.batch.under_way import UnderWay
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import cached_property
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.want import UNHARDENED
 from elder.engine.plan.wood import next_rest

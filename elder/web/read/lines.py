@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
-from functools import cached_property
 from typing import Final
 
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.keeping import lent
+from elder.engine.keeping import cached_property, lent
 from elder.engine.setting import Setting
 from elder.engine.year.line import Bench, CutGroup, Rooting
 from elder.engine.year.multiply import (

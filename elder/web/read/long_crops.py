@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
 from typing import Final
 
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.keeping import kept
+from elder.engine.keeping import cached_property, kept
 from elder.engine.mother.gives_today import Giving
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.round.potting import Potting, ladder, potting_of

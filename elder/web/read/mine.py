@@ -6,12 +6,12 @@ from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 
 from elder.engine.assumptions import Assumptions
 from elder.engine.batch.shared_luck import lucks
 from elder.engine.chance.counting import Take
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import cached_property
 from elder.engine.record.knowing import (
     OwnWay,
     PlanBy,

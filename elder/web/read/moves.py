@@ -6,12 +6,11 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, timedelta
-from functools import cached_property
 from typing import Final
 
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.keeping import kept
+from elder.engine.keeping import cached_property, kept
 from elder.engine.shed.containers import final_pot
 from elder.engine.shed.packing import Floor, holds
 from elder.engine.shed.vessels import Vessel

@@ -6,7 +6,6 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
 from typing import Final
 
 from django.db.models import QuerySet
@@ -15,6 +14,7 @@ from django.shortcuts import get_object_or_404
 from elder.engine.chance.counting import left_after
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
+from elder.engine.keeping import cached_property
 from elder.engine.year.promises import Holding, Spare, holding, surely, to_reserve
 from elder.web.batches.models import Batch
 from elder.web.garden.models import Garden

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
 from typing import Any, Final, cast
 
 from django.db.models import F, JSONField, Model, QuerySet, TextField
@@ -16,7 +15,7 @@ from django.db.models.functions import Cast
 from elder.engine.assumptions import Assumptions
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
-from elder.engine.keeping import STORE
+from elder.engine.keeping import STORE, cached_property
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.record.knowing import PlanBy
 from elder.web.batches.models import Batch

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
 
+from elder.engine.keeping import cached_property
 from elder.engine.shed.kit import Kit
 from elder.engine.shed.needs import Ask, Needed, needs
 from elder.engine.shed.recipes import mix_parts

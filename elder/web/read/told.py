@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
-from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -16,7 +15,7 @@ from elder.engine.batch.history import newest_day
 from elder.engine.batch.state import BatchState
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.keeping import kept_at
+from elder.engine.keeping import cached_property, kept_at
 from elder.engine.place.running_units import units_along
 from elder.engine.place.warmth import Place as EnginePlace
 from elder.engine.plan.condition import Condition

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
-from functools import cached_property
 from typing import Final
 
 from elder.engine.arrays import Floats
@@ -17,7 +16,7 @@ from elder.engine.chance.counting import chance_of, left_after
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.keeping import kept, lent
+from elder.engine.keeping import cached_property, kept, lent
 from elder.engine.plan.lots import as_many_as
 from elder.engine.plan.planting_windows import PlantingWindow, planting_windows
 from elder.engine.plan.search import plan_want

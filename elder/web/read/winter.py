@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 from operator import is_
 from typing import Final
 
@@ -14,7 +13,7 @@ from django.db.models import Model
 from elder.engine.chance.counting import Take
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.model import Method, Plant
-from elder.engine.keeping import STORE, kept
+from elder.engine.keeping import STORE, cached_property, kept
 from elder.engine.plan.light_needs import Suited, fit_on, need_of
 from elder.engine.shed.containers import final_pot
 from elder.engine.shed.packing import holds
