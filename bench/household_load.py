@@ -203,6 +203,7 @@ def spent_by() -> Counter[str]:
             continue
         parts = rest.split()
         found["who asks" if folder.name == str(os.getpid()) else name] += (int(parts[11]) + int(parts[12])) / ticks
+    found["other machines on this one"] = int(Path("/proc/stat").read_text().split()[8]) / ticks  # "steal"
     return found
 
 
@@ -295,7 +296,7 @@ def main() -> None:
     print(f"{'asked':16} {'times':>6} {'p50':>7} {'p95':>7} {'p99':>7} ms")
     for kind, values in sorted(tally.seconds.items()):
         print(f"{kind:16} {len(values):6} " + " ".join(_ms(values, share) for share in (0.5, 0.95, 0.99)))
-    most = ", ".join(f"{name} {seconds:.0f}" for name, seconds in spent.most_common(5))
+    most = ", ".join(f"{name} {seconds:.0f}" for name, seconds in spent.most_common(6))
     print(f"seconds of the processor, of {(os.cpu_count() or 1) * took:.0f} there were: {most}")
     print(f"failed: {dict(tally.failed) or 'none'}; memory of all processes at the end: {held:.0f} MB")
 

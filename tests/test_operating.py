@@ -88,3 +88,16 @@ def test_gunicorn_reads_its_file(monkeypatch: pytest.MonkeyPatch) -> None:
         assert known[name].validator is None or known[name].validator(value) is not None or value is None
     assert (said["workers"], said["threads"], said["bind"]) == (os.cpu_count(), 8, "127.0.0.1:8470")
     assert os.environ["OPENBLAS_NUM_THREADS"]
+
+
+def test_a_thread_keeps_its_connection_to_postgresql(monkeypatch: pytest.MonkeyPatch) -> None:
+    from elder.config.settings import base
+
+    monkeypatch.setenv("DATABASE_URL", "postgres://elder@127.0.0.1/elder")
+    found = base.database(Path("unused"))
+    assert (found["ENGINE"], found["CONN_MAX_AGE"]) == ("django.db.backends.postgresql", 600)
+    assert found["CONN_HEALTH_CHECKS"], "one that a restarted server has let go is opened again"
+    monkeypatch.setenv("DATABASE_URL", "postgres://elder@127.0.0.1/elder?conn_max_age=0")
+    assert base.database(Path("unused"))["CONN_MAX_AGE"] == 0
+    monkeypatch.setenv("DATABASE_URL", "sqlite:////tmp/elder.sqlite3")
+    assert base.database(Path("unused"))["CONN_MAX_AGE"] is None

@@ -91,6 +91,8 @@ SQLITE: dict[str, Any] = {
     "CONN_MAX_AGE": None,
     "CONN_HEALTH_CHECKS": True,
 }
+# A PostgreSQL process for each request would cost more than most requests: each thread keeps its connection.
+POSTGRESQL: dict[str, Any] = {"CONN_MAX_AGE": 600, "CONN_HEALTH_CHECKS": True}
 REMEMBER_DATABASE = True  # a note beside the database, so that none is made anew where one was lost
 
 
@@ -98,8 +100,8 @@ def database(default_file: Path) -> dict[str, Any]:
     """DATABASE_URL where it is set, else SQLite in a file of ours."""
     settings: dict[str, Any] = env.db_url("DATABASE_URL", default=f"sqlite:///{default_file}")
     if settings["ENGINE"] == "django.db.backends.sqlite3":
-        settings |= SQLITE
-    return settings
+        return settings | SQLITE
+    return POSTGRESQL | settings
 
 
 def shared_cache() -> dict[str, Any]:
