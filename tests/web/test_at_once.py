@@ -3,11 +3,12 @@ On SQLite with every run; on PostgreSQL by ``make test-postgres``."""
 
 from __future__ import annotations
 
+from threading import Barrier
 from typing import Any
 from uuid import uuid4
 
 import pytest
-from django.db import connection
+from django.db import OperationalError, connection
 from django.test import Client
 from django.urls import reverse
 
@@ -15,6 +16,7 @@ from elder.web.batches.models import Batch, Entry
 from elder.web.garden import access
 from elder.web.garden.access import alone_in
 from elder.web.garden.models import Invitation, Membership
+from elder.web.logbook.trouble import Trouble, trouble_of
 from elder.web.rounds import round as rounds
 from elder.web.season.models import Want
 from elder.web.shed.models import MixOrder, ShedEntry
@@ -114,3 +116,28 @@ def test_readers_do_not_wait_for_a_writer(garden: Any, owners: list[Client]) -> 
     with alone_in(garden.pk):
         page = at_once(lambda i: owners[i].get(reverse("season", args=[garden.pk])).status_code)
     assert page == [200] * TOGETHER
+
+
+def test_of_two_that_wait_for_each_other_one_is_told_to_press_again(garden: Any) -> None:
+    """Two presses, each in its own garden, that write to the other: a garden’s stamp goes with its rows."""
+    if not connection.features.has_select_for_no_key_update:
+        pytest.skip("SQLite lets one write at a time")
+    gardens = (garden, GardenFactory())
+    held = Barrier(2)
+
+    def cross(number: int) -> Trouble | None:
+        if number > 1:
+            return None
+        try:
+            with alone_in(gardens[number].pk):
+                held.wait(timeout=20)
+                StockPlant.objects.create(
+                    garden=gardens[1 - number], name=f"From {number}", plant="mint", gives=4, again_days=9
+                )
+        except OperationalError as error:
+            return trouble_of(error) or Trouble.AWAY
+        return None
+
+    told = at_once(cross)
+    assert sorted(one.name for one in told if one) == ["BUSY"]
+    assert StockPlant.objects.count() == 1, "the other's was written"

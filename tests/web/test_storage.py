@@ -15,7 +15,7 @@ from typing import Any
 import pytest
 from django.core.management import call_command
 from django.core.management.base import CommandError
-from django.db import OperationalError, connection, connections
+from django.db import DatabaseError, OperationalError, connection, connections
 from django.http import HttpResponse
 from django.test import Client, RequestFactory
 
@@ -100,6 +100,9 @@ def test_what_is_the_matter_is_told_by_sqlites_own_codes(tmp_path: Path, logbook
     with pytest.raises(sqlite3.DatabaseError) as raised:
         sqlite3.connect(tmp_path / "letter").execute("select * from sqlite_master")
     assert trouble_of(raised.value) is Trouble.DAMAGED
+    crossed = DatabaseError("as Django raises it")
+    crossed.__cause__ = type("Deadlock", (Exception,), {"sqlstate": "40P01"})()
+    assert trouble_of(crossed) is Trouble.BUSY
     assert trouble_of(ValueError("a fault of ours")) is None
     assert trouble_of(sqlite3.OperationalError("no such table: anything")) is None
 

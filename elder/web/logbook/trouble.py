@@ -1,5 +1,5 @@
-"""What is the matter when everything stands still: told by SQLite's result codes, never by an error's text
-(https://www.sqlite.org/rescode.html), and said as what is true, what to do, and where the backup is."""
+"""What is the matter when everything stands still: told by SQLite's result codes and PostgreSQL's, never by an error's
+text (https://www.sqlite.org/rescode.html; "PostgreSQL Error Codes", appendix A of its manual), and said as what is true, what to do, and where the backup is."""
 
 from __future__ import annotations
 
@@ -104,6 +104,8 @@ BY_CODE: Final = {
     sqlite3.SQLITE_CANTOPEN: Trouble.GONE,
     sqlite3.SQLITE_IOERR: Trouble.DISK,
 }
+# Two presses that each wait for what the other holds, one of which is ended; a row that is held for too long.
+HELD: Final = frozenset({"40P01", "40001", "55P03"})
 PRIMARY: Final = 0xFF  # the low byte of an extended result code
 
 
@@ -132,6 +134,8 @@ def trouble_of(error: BaseException | None) -> Trouble | None:
             found = BY_CODE.get(getattr(one, "sqlite_errorcode", 0) & PRIMARY)
             vague = found in (Trouble.DISK, Trouble.GONE)
             return Trouble.FULL if vague and without_room(database_file()) else found
+        if getattr(one, "sqlstate", None) in HELD:
+            return Trouble.BUSY
     return Trouble.AWAY if isinstance(error, OperationalError) and database_file() is None else None
 
 
