@@ -156,6 +156,22 @@ def test_putting_away_and_back(owner: Client, garden: Any) -> None:
     assert Want.objects.get().closed_on is None
 
 
+def test_wants_put_away_are_told_by_the_leaf(owner: Client, garden: Any) -> None:
+    """Those put away last first, by the plants' own names."""
+    for i in range(41):
+        plant, variety = (("sweet-potato", "Low Tide"), ("tomato", ""))[i % 2]
+        WantFactory(
+            garden=garden, rooting_place=garden.places.first(), plant=plant, variety=variety, wanted=i + 1,
+            closed_on=date.fromordinal(739_800 + i),
+        )  # fmt: skip
+    url = reverse("wants-away", args=[garden.pk])
+    first, second = (owner.get(url, {"page": page}) for page in (1, 2))
+    told = [(row.wanted, plant) for row, plant in first.context["rows"]]
+    assert (len(told), told[0], told[1]) == (40, (41, "Sweet potato ‘Low Tide’"), (40, "Tomato"))
+    assert [(row.wanted, plant) for row, plant in second.context["rows"]] == [(1, "Sweet potato ‘Low Tide’")]
+    assert "page 1 of 2" in first.content.decode()
+
+
 def test_an_empty_season_says_what_to_do_first(owner: Client, garden: Any) -> None:
     assert "What would you like more of?" in owner.get(reverse("season", args=[garden.pk])).content.decode()
 

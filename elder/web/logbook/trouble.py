@@ -1,5 +1,6 @@
 """What is the matter when everything stands still: told by SQLite's result codes and PostgreSQL's, never by an error's
-text (https://www.sqlite.org/rescode.html; "PostgreSQL Error Codes", appendix A of its manual), and said as what is true, what to do, and where the backup is."""
+text (https://www.sqlite.org/rescode.html; "PostgreSQL Error Codes", appendix A of its manual), and said as what is
+true, what to do, and where the backup is."""
 
 from __future__ import annotations
 

@@ -5,18 +5,22 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from django.contrib import messages
+from django.core.paginator import Page, Paginator
 from django.http import HttpResponse
 from django.shortcuts import redirect
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.garden.models import Garden
+from elder.web.read.handbook import plant_here
 from elder.web.read.wants import reckon_all
+from elder.web.say.plants import plant_words
 from elder.web.say.words import sureness
 from elder.web.season import actions
 from elder.web.season.fitting import Proposal, is_near, propose
 from elder.web.season.models import Want
 from elder.web.season.season_page import risk_asked, season_page
-from elder.web.ui.pages import show
+from elder.web.ui.pages import A_LEAF, show
 from elder.web.ui.replies import wants_fragment
 from elder.web.ui.saved import saved
 
@@ -30,9 +34,10 @@ class FitPage:
 
 @dataclass(frozen=True)
 class AwayPage:
-    """Wants that were put away."""
+    """Wants that were put away, by the leaf; each with its plant's name."""
 
-    rows: list[Want]
+    rows: list[tuple[Want, str]]
+    leaf: Page[Want]
 
 
 @require_GET
@@ -86,5 +91,11 @@ def _accept(request: GardenRequest) -> HttpResponse:
 @in_garden("see")
 def wants_away(request: GardenRequest) -> HttpResponse:
     """Wants that were put away."""
-    rows = Want.objects.filter(garden=request.garden).exclude(closed_on=None).order_by("-closed_on")
-    return show(request, "season/away.html", AwayPage(list(rows)))
+    rows = Want.objects.filter(garden=request.garden).exclude(closed_on=None).order_by("-closed_on", "-pk")
+    leaf = Paginator(rows, A_LEAF).get_page(request.GET.get("page"))
+    return show(request, "season/away.html", AwayPage([(row, _plant_of(row, request.garden)) for row in leaf], leaf))
+
+
+def _plant_of(row: Want, garden: Garden) -> str:
+    plant = plant_here(garden, row.plant)
+    return plant_words(plant.name if plant else row.plant.capitalize(), row.variety)
