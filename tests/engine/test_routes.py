@@ -6,7 +6,6 @@ from __future__ import annotations
 import math
 import random
 from collections import Counter
-from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
 
@@ -56,7 +55,7 @@ def ways(route: str) -> list[tuple[Plant, Method]]:
 
 def history(*lines: tuple[int, str, int], stage: str = "") -> list[Entry]:
     found = [Entry(f"{i}", kind, after(day), count, stage=stage) for i, (day, kind, count) in enumerate(lines)]
-    return [replace(found[0], stage=""), *found[1:]]
+    return [found[0]._replace(stage=""), *found[1:]]
 
 
 @pytest.mark.parametrize("day", [12, 15, 18, 25])
@@ -157,7 +156,7 @@ def test_a_shoot_too_short_to_pot_is_measured_again_in_a_week(north: Climate, si
     lines = [*history((0, "taken", 5), (50, "rooted", 5)), Entry("m", "looked", after(58), root_cm=4)]
     onward = Onward(after(120), 7, ready_cm=15)
     for length, day in ((4, 65), (15, 50), (16, 50)):
-        state = replay([*lines[:-1], replace(lines[-1], root_cm=length)], today=after(60))
+        state = replay([*lines[:-1], lines[-1]._replace(root_cm=length)], today=after(60))
         assert isinstance(state, BatchState)
         assert told(state, setting, onward) == [("pot_on", day, 5)], length
 
