@@ -1,17 +1,20 @@
 """Every page that is read, in gardens of one, five and ten years: warm, with nothing kept, and after a write.
 
-``python -m bench.every_page`` prints them all, the slowest first; ``--size large`` another garden; names of addresses
-ask for those alone. Seconds are of the processor, on one core.
+``python -m bench.every_page`` prints them all, the slowest first; ``--size large`` another garden; ``--beside`` the
+large garden beside the middle one, page by page in turn; names of addresses ask for those alone. Seconds are of the
+processor, on one core.
 """
 
 from __future__ import annotations
 
 import argparse
 import gc
+import os
 import resource
 import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 from typing import Any, Final
 
 from bench.made_garden import LARGE, MIDDLE, SMALL, make_garden
@@ -19,6 +22,7 @@ from bench.table import Line, forget, garden_database, one_thread
 from elder.config.settled import settle
 
 SIZES: Final = {"small": SMALL, "middle": MIDDLE, "large": LARGE}
+WRITTEN_TIMES: Final = 3
 WARM_TIMES: Final = 5  # and the least of them: what else a machine does only ever adds
 # Files for the hand, and pages that are not about a garden's rows.
 APART: Final = ("garden-archive-file", "health", "offline", "manifest", "service-worker")
@@ -87,6 +91,40 @@ def spent(run: Callable[[], Any]) -> float:
     return time.process_time() - begin
 
 
+def laid_out(size: str) -> tuple[Any, Any]:
+    """A garden of that size, and somebody signed in to it."""
+    from django.test import Client
+    from django.utils import timezone
+
+    from tests.factories import member
+
+    garden, client = make_garden(SIZES[size], today=timezone.now().date()), Client()
+    client.force_login(member(garden), backend="django.contrib.auth.backends.ModelBackend")
+    return garden, client
+
+
+def beside(names: tuple[str, ...] = ()) -> Iterator[tuple[str, float, float, float, float]]:
+    """Of each page the seconds in the middle garden and in the large one, warm and after a write: asked in turn, the
+    least of so many, so that a machine whose speed goes up and down does the same to both."""
+    both = [laid_out(size) for size in ("middle", "large")]
+    writes = [a_look(garden) for garden, _ in both]
+    pages = [dict(addresses(garden)) for garden, _ in both]
+    for name in pages[0]:
+        if names and name not in names:
+            continue
+        asks = [partial(client.get, page[name]) for (_, client), page in zip(both, pages, strict=True)]
+        if any(ask().status_code != 200 for ask in asks):
+            continue
+        warm = [[spent(ask) for ask in asks] for _ in range(2 * WARM_TIMES)]
+        written = [[_after(write, ask) for write, ask in zip(writes, asks, strict=True)] for _ in range(WARM_TIMES)]
+        yield name, *map(min, zip(*warm, strict=True)), *map(min, zip(*written, strict=True))  # type: ignore[misc]
+
+
+def _after(write: Callable[[], Any], ask: Callable[[], Any]) -> float:
+    write()
+    return spent(ask)
+
+
 def page(client: Any, name: str, address: str, write: Callable[[], Any]) -> Paged | None:
     """One page measured; nothing for what cannot be read, or leads elsewhere."""
     from django.db import connection
@@ -99,8 +137,7 @@ def page(client: Any, name: str, address: str, write: Callable[[], Any]) -> Page
         return None
     body = b"".join(answer.streaming_content) if answer.streaming else answer.content
     warm = min(spent(lambda: client.get(address)) for _ in range(WARM_TIMES))
-    write()
-    written = spent(lambda: client.get(address))
+    written = min(_after(write, lambda: client.get(address)) for _ in range(WRITTEN_TIMES))
     forget()
     gc.collect()
     cold = spent(lambda: client.get(address))
@@ -125,14 +162,7 @@ def a_look(garden: Any) -> Callable[[], Any]:
 
 def pages(size: str, names: tuple[str, ...] = ()) -> tuple[list[Paged], float]:
     """Every page of a garden of that size, and the most memory the process had, MB."""
-    from django.test import Client
-    from django.utils import timezone
-
-    from tests.factories import member
-
-    garden = make_garden(SIZES[size], today=timezone.now().date())
-    client = Client()
-    client.force_login(member(garden), backend="django.contrib.auth.backends.ModelBackend")
+    garden, client = laid_out(size)
     write = a_look(garden)
     found = []
     for name, address in addresses(garden):
@@ -164,7 +194,18 @@ def main() -> None:
     asked = argparse.ArgumentParser(description=__doc__)
     asked.add_argument("names", nargs="*")
     asked.add_argument("--size", choices=list(SIZES), default="middle")
+    asked.add_argument("--beside", action="store_true")
     given = asked.parse_args()
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "elder.config.settings.test")
+    if given.beside:
+        with garden_database():
+            settle()
+            print(f"{'page':32} {'warm':>8} {'large':>8} {'':>6} {'written':>8} {'large':>8}")
+            for name, warm, large, written, more in beside(tuple(given.names)):
+                print(
+                    f"{name:32} {_ms(warm)} {_ms(large)} {large / warm:5.2f}× {_ms(written)} {_ms(more)} {more / written:5.2f}×"
+                )
+        return
     with garden_database():
         settle()
         found, most = pages(given.size, tuple(given.names))
