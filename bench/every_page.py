@@ -203,7 +203,8 @@ def main() -> None:
             print(f"{'page':32} {'warm':>8} {'large':>8} {'':>6} {'written':>8} {'large':>8}")
             for name, warm, large, written, more in beside(tuple(given.names)):
                 print(
-                    f"{name:32} {_ms(warm)} {_ms(large)} {large / warm:5.2f}× {_ms(written)} {_ms(more)} {more / written:5.2f}×"
+                    f"{name:32} {_ms(warm)} {_ms(large)} {large / warm:5.2f}× "
+                    f"{_ms(written)} {_ms(more)} {more / written:5.2f}×"
                 )
         return
     with garden_database():
