@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from datetime import date, timedelta
 from typing import Any
+from uuid import UUID
 
 import pytest
 from django.test import Client
@@ -13,6 +14,8 @@ from icalendar import Calendar
 
 from elder.web.garden import access
 from elder.web.rounds import calendar_views
+from elder.web.rounds.calendar_file import calendar_of
+from elder.web.rounds.dates import CalendarDate
 from elder.web.rounds.models import CalendarFeed
 from tests.factories import WantFactory, take
 
@@ -166,3 +169,26 @@ def test_the_branch_and_the_stick_have_their_days(owner: Client, garden: Any) ->
     tree.prepared_on = TODAY
     tree.save()
     assert "Ready the branch: Elder" not in events(download(owner, garden))
+
+
+def test_what_is_written_date_by_date_is_what_a_whole_calendar_writes() -> None:
+    """As icalendar itself writes it from a calendar of events; each with its own address, and another alarm anew."""
+    dates = [
+        CalendarDate(UUID(int=i), date(2027, 4, 6 + i), f"Cut {i}; 3, more", "so\nthat", ("season", 1, None), "Cuts")
+        for i in range(3)
+    ]
+    for hours in (7, None, -4):
+        sent = calendar_of("A", dates, stamp=TODAY, url=lambda one: f"http://x/{one.uid}", alarm_hours=hours)
+        whole = Calendar.from_ical(sent)
+        again = Calendar()
+        for name, value in whole.property_items(recursive=False)[1:-1]:
+            again.add(name, value)
+        for event in whole.subcomponents:
+            again.add_component(event)
+        assert sent == again.to_ical()
+        assert [str(event["url"]) for event in whole.walk("VEVENT")] == [f"http://x/{one.uid}" for one in dates]
+        triggers = [alarm["trigger"].dt for alarm in whole.walk("VALARM")]
+        assert triggers == ([timedelta(hours=hours)] * 3 if hours is not None else [])
+        assert sent.endswith(b"END:VEVENT\r\nEND:VCALENDAR\r\n")
+        bare = calendar_of("A", [], stamp=TODAY, url=str, alarm_hours=hours)
+        assert sent.startswith(bare.removesuffix(b"END:VCALENDAR\r\n") + b"BEGIN:VEVENT\r\n")

@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import UTC, date, datetime, time, timedelta
+from typing import Final
 
 from icalendar import Alarm, Calendar, Event
 
+from elder.engine.keeping import kept_at
 from elder.web.rounds.dates import CalendarDate
 
 BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 REFRESH = timedelta(hours=6)
+END: Final = b"END:VCALENDAR\r\n"
+EVENT_BYTES: Final = 2_000  # of a date's lines, and of the date (measured, rounded)
 
 
 def calendar_of(
@@ -28,12 +32,17 @@ def calendar_of(
         calendar.add(key, value)
     calendar.add("x-wr-calname", name)
     calendar.add("refresh-interval", REFRESH, parameters={"VALUE": "DURATION"})
-    for item in dates:
-        event = _event(item, stamp, url(item))
-        if alarm_hours is not None and not item.is_past:
-            event.add_component(_alarm(item, alarm_hours))
-        calendar.add_component(event)
-    data: bytes = calendar.to_ical()
+    begun = calendar.to_ical().removesuffix(END)
+    return b"".join((begun, *(_written(item, stamp, url(item), alarm_hours) for item in dates), END))
+
+
+@kept_at(EVENT_BYTES)
+def _written(item: CalendarDate, stamp: date, url: str, alarm_hours: int | None) -> bytes:
+    """A date's own lines; kept, since of hundreds of dates a press changes one or two."""
+    event = _event(item, stamp, url)
+    if alarm_hours is not None and not item.is_past:
+        event.add_component(_alarm(item, alarm_hours))
+    data: bytes = event.to_ical()
     return data
 
 
