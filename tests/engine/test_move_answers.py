@@ -1,4 +1,4 @@
-"""What becomes of a plant that is moved with, answer by answer, each field; and cuttings that root in time or travel."""
+"""What becomes of a plant that is moved with, each field of each answer; cuttings that root in time or travel."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ def told(slug: str, way: MoveWay, *why: str, by: str = "", **more: object) -> Mo
 
 
 def test_every_field_of_every_answer(quenby: Climate) -> None:
-    """Cut by the surest way whose wood is in season by then; what is not dug has no ball, no days and weighs nothing."""
+    """Cut by the surest way whose wood is in season by then; what is not dug has no ball, no days, no weight."""
     cool, clump, bush = (date(2027, 10, 1), date(2027, 10, 8)), ball_of(25, 0.0), ball_of(75, 1.8)
     july = date(2027, 7, 1), date(2027, 7, 20)
     for one, (today, day), answer in (
