@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 from datetime import date, timedelta
+from typing import Any
 
 import numpy as np
 import pytest
@@ -31,7 +32,7 @@ CUT = date(2027, 3, 20)
 GATE = date(2027, 5, 17)
 
 
-def entry(kind: str, day: int, count: int = 0, **rest: str) -> Entry:
+def entry(kind: str, day: int, count: int = 0, **rest: Any) -> Entry:
     return Entry(
         key=rest.pop("key", f"{kind}{day}{count}"), kind=kind, on=CUT + timedelta(days=day), count=count, **rest
     )
@@ -284,6 +285,27 @@ def test_what_stands_written_is_retold_on_any_day_and_never_refused() -> None:
     assert (twice.taken, twice.passed_over) == (11, ("e",))
     with pytest.raises(ValueError, match="without its taking"):
         retold(lines[1:])
+
+
+def test_what_is_told_line_by_line_is_told_of_the_state_by_then() -> None:
+    """Cropped before anything was out, and again after; signs seen while it was watered; two lines that cannot be."""
+    told = retold(
+        [
+            entry("taken", 0, 6), entry("harvested", 20, key="too soon"), entry("planted", 25, 9, key="too many"),
+            entry("tended", 22, deed="water", signs=("moss",)), entry("rooted", 21, 6), entry("planted", 40, 5),
+            entry("harvested", 60),
+        ]
+    )  # fmt: skip
+    assert (told.count("planted"), told.count("rooted"), told.first_harvest) == (5, 1, CUT + timedelta(days=60))
+    assert told.passed_over == ("too soon", "too many")
+    assert [(seen.on, seen.signs) for seen in told.seen] == [(CUT + timedelta(days=22), ("moss",))]
+    assert type(told) is BatchState, "a value, that is not changed where it stands"
+
+
+def test_a_day_is_told_alike_before_all_days_are_drawn_and_after(reckon) -> None:  # type: ignore[no-untyped-def]
+    drawn, asked, days = reckon(state_of(), 5), reckon(state_of(), 5), np.arange(20, 60, 7)
+    assert drawn.expected.max() > 9, "which reckons every day"
+    assert drawn.counts_on(days) == pytest.approx(asked.counts_on(days), abs=1e-15)
 
 
 def test_a_state_but_for_a_value_is_another_that_was_asked_nothing() -> None:

@@ -145,7 +145,7 @@ def test_counts_conserve(count: int, chance: float, take: Take) -> None:
     assert abs(both @ np.arange(2 * count + 1) - 2 * count * chance) < 1e-6
 
 
-@pytest.mark.parametrize("count", [1, 12, 40, 500, 501])
+@pytest.mark.parametrize("count", [1, 12, 40, 500, 501, 1200])
 def test_a_count_is_the_binomial(count: int) -> None:
     """scipy's binomial, by products up to five hundred and by logarithms from there."""
     chances = np.array([[0.0, 1e-9, 0.03], [0.5, 0.97, 1.0]])

@@ -14,8 +14,10 @@ from elder.engine.chance.counting import Take, cuttings_needed, sure_number
 from elder.engine.chance.ready_by import first_day_at, ready_from_cut
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
+from elder.engine.place.light import Aspect, PlaceLight
 from elder.engine.place.warmth import Place
 from elder.engine.plan import windfall
+from elder.engine.plan.light_needs import fit_on, need_of
 from elder.engine.plan.material import PIECES, STATES, Material, cuttings_from
 from elder.engine.plan.side_by_side import side_by_side
 from elder.engine.plan.windfall import Windfall, what_can_this_become
@@ -281,3 +283,18 @@ def test_pairs_set_side_by_side_are_what_each_is_by_itself(north: Climate) -> No
                 (table.settled(0.8)[i, j], first_day_at(alone.mean_ready, 0.8)),
             ):
                 assert abs(int(mine) - int(theirs)) <= 2
+
+
+def test_the_light_is_that_of_the_day_it_grows_on(north: Climate) -> None:
+    """A hill keeps the sun from the sill until late in April: too dark for a plant in March, and enough when half are
+    ready; rooting stems bear it. What is told is the worse of both: of the plants, not of the stems."""
+    tomato, march = handbook()["tomato"], date(2027, 3, 24)
+    hill, needs = PlaceLight(aspect=Aspect(skyline=((0.0, 46.0),))), need_of(tomato, tomato.method("jar"), "rooted")
+    setting = asked("tomato", north, march)
+    answer = what_can_this_become(Material("shoot", 3, "soft", 25.0), setting, PLACES[:1], lights={"sill": hill})
+    assert isinstance(answer, Windfall)
+    jar = next(option for option in answer.options if option.method.slug == "jar")
+    assert jar.ready is not None
+    assert jar.light == fit_on(hill, north, needs, jar.ready)
+    assert jar.light != fit_on(hill, north, needs, march)
+    assert jar.light != fit_on(hill, north, need_of(tomato, jar.method, "unrooted"), march)

@@ -133,6 +133,11 @@ def test_histories_are_read_on_from_where_they_were(garden: Any, want: Any, djan
     assert [entry.kind for entry in second[batch.pk].entries] == ["taken", "tended"]
     assert second[past[0].pk] is first[past[0].pk]
     assert [entry.kind for entry in first[batch.pk].entries] == ["taken"]
+    for deed in ("water", "mist"):
+        Entry.objects.create(batch=batch, kind="tended", on=TODAY, deed=deed)
+    third, fourth = (all_histories(garden.pk) for _ in range(2))
+    assert [entry.deed for entry in third[batch.pk].entries] == ["", "water", "water", "mist"]
+    assert fourth is third, "nothing is read twice"
 
 
 def test_what_is_over_is_counted_unless_a_living_one_shares_its_luck(garden: Any, want: Any) -> None:
