@@ -4,6 +4,7 @@ instead, what a batch stands in on its way, outlines in the sky, the simulated s
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
@@ -77,6 +78,9 @@ def test_a_household_has_what_is_its_own_and_uses_it_where_it_says_so() -> None:
     assert kit.used("pot") is MINE
     assert kit.used("jar") is shipped()["jar"], "where nothing is said it is Elder's"
     assert Kit(usual={"pot": "gone"}).used("pot") is shipped()["pot"], "one that is no more is Elder's again"
+    pot, plain = replace(MINE, key="pot"), replace(GRIT, key="plain")
+    bettered = Kit(own=(pot,), mixes=(plain,))
+    assert (bettered.used("pot"), bettered.mixed("plain")) == (pot, plain), "its own of the same key goes before"
     assert kit.mix("grit") is GRIT
     other = next(key for key in recipes() if key != "plain")
     assert kit.mix(other) is recipes()[other]
