@@ -14,7 +14,7 @@ from elder.web.rounds.dates import CalendarDate
 BY_DAY = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 REFRESH = timedelta(hours=6)
 END: Final = b"END:VCALENDAR\r\n"
-EVENT_BYTES: Final = 2_000  # of a date's lines, and of the date (measured, rounded)
+EVENT_BYTES: Final = 1_500  # of a date's lines, and of the date (measured, rounded)
 
 
 def calendar_of(
