@@ -102,10 +102,9 @@ class Ahead:
                 found = np.where(begun >= asked, np.maximum(found, asked), found)
         return found
 
-    def _stands(self, potted: Ints, days: Ints) -> Floats:
-        """Established by the look at which hardening has to begin to be ready on each of ``days``, for each pace and
-        day of potting; shape (paces, potted, days)."""
-        begun = self._hardening_begun(days)
+    def _stands(self, potted: Ints, begun: Ints) -> Floats:
+        """Established by each day on which hardening begins, for each pace and day of potting; shape (paces, potted,
+        begun)."""
         if self.stages.establish is None:  # from where it rooted, at the look that finds it
             stood = (begun >= potted[:, None]).astype(np.float64)
             return np.broadcast_to(stood, (len(self.belief.pace), *stood.shape))
@@ -120,7 +119,8 @@ class Ahead:
         if ALL_DAYS in vars(self):
             return self.waiting_by_day[:, days]
         looks, share = self.looks
-        return np.asarray(np.einsum("pl,pld->pd", share, self._stands(looks, days)))
+        begun, each = np.unique(self._hardening_begun(days), return_inverse=True)  # at looks: far fewer than days
+        return np.asarray(np.einsum("pl,pld->pd", share, self._stands(looks, begun))[:, each])
 
     @cached_property
     def waiting_by_day(self) -> Floats:
@@ -138,20 +138,22 @@ class Ahead:
     def _of_potted(self, since: int, days: Ints) -> Floats:
         """The same of one potted on a day that does not harden yet: it begins today at the soonest, and where it was
         time to harden at the last look it is hardly established."""
-        stood = self._stands(np.array([since]), days)[:, 0]
+        begun = self._hardening_begun(days)
+        stood = self._stands(np.array([since]), begun)[:, 0]
         opens = self.stages.hardens_from
         if self.stages.establish and opens is not None and self.seen >= max(opens, since):
             then = self.stages.stands(since, self.seen, self.belief.pace)[:, None]
             left = np.maximum(LATE_SHARE * then + 1 - then, 1e-12)
             later = (LATE_SHARE * then + np.maximum(stood - then, 0.0)) / left
-            stood = np.where(self._hardening_begun(days) >= self.seen, later, 0.0)
+            stood = np.where(begun >= self.seen, later, 0.0)
         return stood
 
     def _settled(self, days: Ints, survival: float) -> list[tuple[int, Floats]]:
         """Those that have rooted, by lot: how many, and their chance of being ready by each day; (paces, days)."""
         state, start, found = self.state, self.state.taken_on, []
         if state.count("rooted"):
-            found.append((state.count("rooted"), survival * self._stands(np.array([self.today]), days)[:, 0]))
+            stood = self._stands(np.array([self.today]), self._hardening_begun(days))[:, 0]
+            found.append((state.count("rooted"), survival * stood))
         potted, lifted = _parted(state.lots.get("potted", ()))
         for lot in potted:
             since = (lot.since - start).days

@@ -31,8 +31,7 @@ class Entry(NamedTuple):
     place: str = ""
 
 
-@dataclass(frozen=True)
-class Seen:
+class Seen(NamedTuple):
     """The signs one look found, and the length of the longest roots, cm (0 for not measured)."""
 
     on: date
@@ -40,8 +39,7 @@ class Seen:
     root_cm: float = 0.0
 
 
-@dataclass(frozen=True)
-class Moved:
+class Moved(NamedTuple):
     """From a day on, those of a stage (``waiting`` to root, or ``potted``) stand at another place."""
 
     on: date
@@ -49,25 +47,23 @@ class Moved:
     stage: str
 
 
-@dataclass(frozen=True)
-class Lot:
+class Lot(NamedTuple):
     """Some that came to a stage on the same day; ``grown``: plants already when they came to it, as those lifted from
     their row are, and of those given away all but the unrooted."""
 
     since: date
-    count: int
+    count: int  # type: ignore[assignment]  # as of an entry
     grown: bool = False
 
 
 UNTOLD: Final = ("accident", "gave_up")  # an accident says nothing, and what was given up on might have rooted yet
 
 
-@dataclass(frozen=True)
-class Gone:
+class Gone(NamedTuple):
     """Some that were lost on a day, at which stage and to what."""
 
     on: date
-    count: int
+    count: int  # type: ignore[assignment]
     stage: str
     why: str = ""
 
@@ -77,12 +73,11 @@ class Gone:
         return self.why not in UNTOLD
 
 
-@dataclass(frozen=True)
-class Hardened:
+class Hardened(NamedTuple):
     """Some that were put out to harden on a day, of those potted on another."""
 
     on: date
-    count: int
+    count: int  # type: ignore[assignment]
     potted_on: date
 
 

@@ -24,15 +24,18 @@ def doy0(day: date) -> int:
     return int(MONTH_STARTS[day.month - 1]) + dom - 1
 
 
-@lru_cache(maxsize=256)
 def doy0_range(start: date, days: int) -> Ints:
-    """``doy0`` of ``days`` consecutive days from ``start``; shape (days,), not to be written to: a page asks for the
-    same few thousands of times."""
-    stamps = np.datetime64(start, "D") + np.arange(days)
-    months = stamps.astype("datetime64[M]")
-    dom = (stamps - months).astype(int)
-    month = months.astype(int) % 12
-    found = np.asarray(MONTH_STARTS[month] + np.minimum(dom, MONTH_DAYS[month] - 1), dtype=np.int64)
+    """``doy0`` of ``days`` consecutive days from ``start``; shape (days,), not to be written to: a piece of the years
+    it lies in, for each batch of five years asks for days of its own."""
+    new_year = date(start.year, 1, 1)
+    at = (start - new_year).days
+    return _years_from(start.year, (at + days) // YEAR_DAYS + 1)[at : at + days]
+
+
+@lru_cache(maxsize=256)
+def _years_from(year: int, count: int) -> Ints:
+    """``doy0`` of the days of so many years and a few more; shape (366 count,), read only."""
+    found = days_of_year(date(year, 1, 1).toordinal() + np.arange(366 * count))
     found.setflags(write=False)
     return found
 

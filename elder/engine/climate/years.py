@@ -20,7 +20,7 @@ from elder.engine.climate.frost import FrostDates
 from elder.engine.climate.frost_fit import LAW_YEARS, MIDSUMMER, End, last_and_share, solved, stated
 from elder.engine.climate.normals import midwinter
 from elder.engine.climate.recorded_years import recorded_years
-from elder.engine.keeping import kept
+from elder.engine.keeping import cached_property, kept
 
 WALKED_YEARS: Final = 20  # for plans, where each year is walked through
 BLEND_DAYS: Final = 60  # over which spring's values give way to autumn's, and back
@@ -50,10 +50,12 @@ class PossibleYears:
         upper = half + (row + 1 - half) % max(len(self) - half, 1)
         return np.where(row < half, (row + 1) % half, upper)
 
-    @property
+    @cached_property
     def lowest(self) -> Floats:
-        """The lowest night of each winter: from one midsummer to the next; shape (years,)."""
-        return np.asarray(np.minimum(self.t_min[:, MIDSUMMER:].min(axis=1), self.t_min[:, :MIDSUMMER].min(axis=1)))
+        """The lowest night of each winter: from one midsummer to the next; shape (years,), read only."""
+        found = np.minimum(self.t_min[:, MIDSUMMER:].min(axis=1), self.t_min[:, :MIDSUMMER].min(axis=1))
+        found.setflags(write=False)
+        return found
 
 
 def _smoothstep(x: Floats) -> Floats:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -29,8 +30,9 @@ def winter_least_c(plant: Plant, place: Place) -> float:
     return plant.frost_limit_c + (ABOVE_LIMIT_C if plant.frost_limit_c >= TENDER_ABOVE_C else 0.0)
 
 
+@lru_cache(maxsize=256)
 def lowest_nights(place: Place, climate: Climate) -> Floats:
-    """The lowest night of each possible winter at a place, °C; shape (years,)."""
+    """The lowest night of each possible winter at a place, °C; shape (years,), not to be written to."""
     if place.standing == "room":
         return np.array([min(place.night_c, place.day_c)])
     low = possible_years(climate, LAW_YEARS).lowest + place.lift_night_c

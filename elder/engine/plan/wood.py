@@ -84,6 +84,7 @@ class MotherHere:
         return self.seen_on is not None and 0 <= (day - self.seen_on).days <= SEEN_DAYS
 
 
+@lru_cache(maxsize=256)
 def season_at(place: Place | None, climate: Climate) -> Climate:
     """The climate of a place outdoors, under cover or not, for its seasons."""
     if place is None or (not place.lift_day_c and not place.lift_night_c and place.floor_c is None):
