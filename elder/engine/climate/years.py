@@ -53,7 +53,7 @@ class PossibleYears:
     @cached_property
     def lowest(self) -> Floats:
         """The lowest night of each winter: from one midsummer to the next; shape (years,), read only."""
-        found = np.minimum(self.t_min[:, MIDSUMMER:].min(axis=1), self.t_min[:, :MIDSUMMER].min(axis=1))
+        found: Floats = np.minimum(self.t_min[:, MIDSUMMER:].min(axis=1), self.t_min[:, :MIDSUMMER].min(axis=1))
         found.setflags(write=False)
         return found
 

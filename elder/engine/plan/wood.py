@@ -84,11 +84,15 @@ class MotherHere:
         return self.seen_on is not None and 0 <= (day - self.seen_on).days <= SEEN_DAYS
 
 
-@lru_cache(maxsize=256)
 def season_at(place: Place | None, climate: Climate) -> Climate:
     """The climate of a place outdoors, under cover or not, for its seasons."""
     if place is None or (not place.lift_day_c and not place.lift_night_c and place.floor_c is None):
         return climate
+    return _season_under(place, climate)
+
+
+@lru_cache(maxsize=256)
+def _season_under(place: Place, climate: Climate) -> Climate:
     least = -99.0 if place.floor_c is None else place.floor_c
     low = tuple(max(t + place.lift_night_c, least) for t in climate.normals.t_min)
     lifts = place.lifts[MID_MONTHS.astype(int)].tolist()

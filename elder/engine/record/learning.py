@@ -183,7 +183,7 @@ def _weights(prior: Prior, total: Floats, logits: Floats, offsets: Floats) -> Fl
     # log m and log (1 − m) of a logit x are −log(1 + e^−x) and −log(1 + e^x); the step from m to x is m(1 − m).
     logs = -a * np.logaddexp(0, -logits) - b * np.logaddexp(0, logits)
     finer += logs[:, None, None] - offsets**2 / 2
-    # In place, and no lower than a double holds in full: a megabyte anew and numbers below that cost three times as much.
+    # In place, and no lower than a double holds in full: a megabyte anew and less than that cost three times as much.
     finer -= finer.max()
     np.exp(np.maximum(finer, LEAST_LOG, out=finer), out=finer)
     finer /= finer.sum()

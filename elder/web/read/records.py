@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final, cast
 
-from django.db.models import F, JSONField, Model, QuerySet, TextField
+from django.db.models import DateField, F, JSONField, Model, QuerySet, TextField
 from django.db.models.expressions import Combinable
 from django.db.models.fields.json import KeyTextTransform, KeyTransform
 from django.db.models.functions import Cast
@@ -33,6 +33,8 @@ PLANNED: Final = ("target", "wanted", CARRIED_FROM, STUCK_IN)  # what is asked o
 FEW: Final = 200  # so many rows are asked for by their keys; of more all are
 RECORD_BYTES: Final = 500_000  # about what a record puts on as it is asked (assumed)
 EACH_BYTES: Final = 11_000  # of what one batch told, its row and its cells among it (measured, rounded)
+
+AS_TEXT: Final = (JSONField, DateField)  # and so instants, which are days to Django
 
 Cells = tuple[object, ...]
 
@@ -71,8 +73,8 @@ class _Asked:
 
 
 def _cells(rows: QuerySet[Any], model: type[Model]) -> dict[int, Cells]:
-    """Rows as plain cells by their keys, to tell whether anything in them changed. What is written as JSON is left as
-    text: reading it would cost more than all the rest; of a plan only what a record asks of it."""
+    """Rows as plain cells by their keys, to tell whether anything in them changed. What is written as JSON, and days,
+    are left as text: reading them would cost more than all the rest; of a plan only what a record asks of it."""
     return {int(cast("int", cells[0])): cells for cells in rows.values_list(*_columns(model)).iterator(chunk_size=2000)}
 
 
@@ -81,7 +83,7 @@ def _columns(model: type[Model]) -> Iterator[Combinable]:
         if field.name == "plan":
             yield from (KeyTextTransform(key, "plan") for key in PLANNED)
         else:
-            yield Cast(field.attname, TextField()) if isinstance(field, JSONField) else F(field.attname)
+            yield Cast(field.attname, TextField()) if isinstance(field, AS_TEXT) else F(field.attname)
 
 
 def _record_of(garden: Garden, today: date) -> GardenRecord:
@@ -145,9 +147,12 @@ def _still_so(asked: _Asked, last: _Last | None) -> dict[int, Told]:
 
 def _read(asked: _Asked, wanted: list[int]) -> Iterator[Told]:
     """What batches told, from their rows and histories."""
-    rows = Batch.objects.filter(garden=asked.garden).select_related("want").defer("plan")
+    rows = Batch.objects.filter(garden=asked.garden).defer("plan")
+    wants: Mapping[int, Want] = {}
     if len(wanted) <= FEW:
-        rows = rows.filter(pk__in=wanted)
+        rows = rows.filter(pk__in=wanted).select_related("want")
+    else:  # each want once: as many rows of them as of batches would cost a third of all that is read here
+        wants = Want.objects.filter(garden=asked.garden).in_bulk()
     rows = rows.annotate(
         ready_by=KeyTextTransform("target", "plan"),
         wanted=KeyTransform("wanted", "plan"),
@@ -159,6 +164,8 @@ def _read(asked: _Asked, wanted: list[int]) -> Iterator[Told]:
         history = asked.histories.get(row.pk)
         known = history.until(asked.today) if history else None
         if known and known.is_begun:
+            if want := wants.get(row.want_id or 0):
+                row.want = want
             row.plan = {STUCK_IN: row.stuck_in}  # all that is asked of it later; the whole would be read for each
             yield told_by(row, known, asked.climate, asked.places, asked.today)
 

@@ -88,9 +88,11 @@ def _in_year(day: date, year: int) -> date:
 
 
 def crop_lines(crops: Sequence[LongCrop], today: date, units: str, most: int | None = None) -> list[CropLine]:
-    """The crops in a list, all on the same years, told on the first row."""
-    span, lines = years_of(crops, today), []
-    for i, crop in enumerate(crops[:most]):
+    """The first crops of a list, all on the same years, told on the first row: the years that these need, so that
+    nobody asks when a hundred others fruit."""
+    shown = crops[:most]
+    span, lines = years_of(shown, today), []
+    for i, crop in enumerate(shown):
         scene = row_of(crop, span, units, height=SMALL if i == 0 else QUIET, labelled=i == 0)
         lines.append(CropLine(crop.key, crop_title(crop), crop.name, crop_headline(crop, units)[0], scene))
     return lines
