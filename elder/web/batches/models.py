@@ -134,6 +134,8 @@ class Entry(models.Model):
     class Meta:
         ordering: ClassVar = ["pk"]
         verbose_name_plural = "entries"
+        # Every page asks whether a line is dated after today: without it, of every line there is.
+        indexes: ClassVar = [models.Index(fields=["batch", "on"], name="entry_batch_on")]
 
     def __str__(self) -> str:
         return f"{self.on} {self.kind} {self.count or ''}".strip()

@@ -48,7 +48,8 @@ class Told:
     target: date
     kept: Mapping[str, Any] | None  # what was forecast when it was cut
 
-    @property
+    # What is asked of every batch after each press is kept with it: the same batches tell the next record.
+    @cached_property
     def way(self) -> tuple[str, str]:
         """Its plant and its way, by their slugs."""
         return self.row.plant, self.row.method
@@ -58,12 +59,12 @@ class Told:
         """The counts of it."""
         return tally_of([self.state])
 
-    @property
+    @cached_property
     def teaches(self) -> bool:
         """Whether it says anything of sound cuttings of its way."""
         return self.condition.share >= SOUND_ENOUGH
 
-    @property
+    @cached_property
     def due_on(self) -> date:
         """The day on which its forecast can be judged: people may be a week late in planting out."""
         return self.target + timedelta(days=GRACE_DAYS)
@@ -100,7 +101,7 @@ class Told:
         corrected = float(self.kept.get("corrected", 1.0)) if which == "counts" else 1.0
         return Outcome(counts, min(wanted, len(counts) - 1), min(came, len(counts) - 1), corrected)
 
-    @property
+    @cached_property
     def mother(self) -> tuple[object, ...]:
         """By what its mother is told from others; one without a name shares her luck with nobody."""
         known = self.row.mother_id or self.row.stock_plant.strip().lower() or f"batch {self.row.pk}"
