@@ -23,6 +23,7 @@ from elder.config.settled import settle
 
 SIZES: Final = {"small": SMALL, "middle": MIDDLE, "large": LARGE}
 WRITTEN_TIMES: Final = 3
+COLD_TIMES: Final = 2
 WARM_TIMES: Final = 5  # and the least of them: what else a machine does only ever adds
 # Files for the hand, and pages that are not about a garden's rows.
 APART: Final = ("garden-archive-file", "health", "offline", "manifest", "service-worker")
@@ -138,10 +139,14 @@ def page(client: Any, name: str, address: str, write: Callable[[], Any]) -> Page
     body = b"".join(answer.streaming_content) if answer.streaming else answer.content
     warm = min(spent(lambda: client.get(address)) for _ in range(WARM_TIMES))
     written = min(_after(write, lambda: client.get(address)) for _ in range(WRITTEN_TIMES))
+    cold = min(_from_nothing(lambda: client.get(address)) for _ in range(COLD_TIMES))
+    return Paged(name, warm, cold, written, queries, len(body))
+
+
+def _from_nothing(ask: Callable[[], Any]) -> float:
     forget()
     gc.collect()
-    cold = spent(lambda: client.get(address))
-    return Paged(name, warm, cold, written, queries, len(body))
+    return spent(ask)
 
 
 def a_look(garden: Any) -> Callable[[], Any]:

@@ -99,5 +99,7 @@ def test_a_thread_keeps_its_connection_to_postgresql(monkeypatch: pytest.MonkeyP
     assert found["CONN_HEALTH_CHECKS"], "one that a restarted server has let go is opened again"
     monkeypatch.setenv("DATABASE_URL", "postgres://elder@127.0.0.1/elder?conn_max_age=0")
     assert base.database(Path("unused"))["CONN_MAX_AGE"] == 0
+    monkeypatch.setenv("DATABASE_URL", "postgres://elder@127.0.0.1/elder?DISABLE_SERVER_SIDE_CURSORS=True")
+    assert base.database(Path("unused"))["DISABLE_SERVER_SIDE_CURSORS"] is True  # as behind a pooler
     monkeypatch.setenv("DATABASE_URL", "sqlite:////tmp/elder.sqlite3")
     assert base.database(Path("unused"))["CONN_MAX_AGE"] is None

@@ -52,10 +52,10 @@ def test_when_to_cut_more_and_until_when_it_helps() -> None:
     assert binom.sf(1, 2, 0.81) < 0.9 <= binom.sf(1, 3, 0.81)
     assert binom.sf(1, 9, 0.27) < 0.9 <= binom.sf(1, 9, 0.45)
     nothing_yet = [np.array([1.0])]
-    assert top_up(nothing_yet, 2, 0.9, more) == TopUp(3, date(2027, 5, 2), date(2027, 5, 3))
+    assert top_up(nothing_yet, 2, 0.9, more) == TopUp(3, date(2027, 5, 2), date(2027, 5, 2), date(2027, 5, 3), 9)
     # With one in hand for certain one more is wanted: two on that day (0.964); three times one do until the same day.
     assert binom.sf(0, 1, 0.81) < 0.9 <= binom.sf(0, 2, 0.81)
-    assert top_up([np.array([0.0, 1.0])], 2, 0.9, more) == TopUp(2, date(2027, 5, 2), date(2027, 5, 2))
+    assert top_up([np.array([0.0, 1.0])], 2, 0.9, more) == TopUp(2, *[date(2027, 5, 2)] * 3, 3)
     assert top_up(nothing_yet, 2, 0.9, CutsAhead(more.start, ready[None], ready < 0, more.take)) is None
 
 

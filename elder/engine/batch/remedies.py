@@ -64,11 +64,14 @@ def warmer(here: BatchForecast, there: BatchForecast, *, chance: float) -> Warme
 
 @dataclass(frozen=True)
 class TopUp:
-    """What would put a shortfall right: cut ``count`` more on ``day``; it helps until ``until``."""
+    """What would put a shortfall right: cut ``count`` more on ``day``. So many still do until ``lasts``; after that it
+    takes more, and ``until`` is the last day on which ``most`` do."""
 
     count: int
     day: date
+    lasts: date
     until: date
+    most: int
 
 
 @dataclass(frozen=True, eq=False)
@@ -108,7 +111,12 @@ def top_up(
         return None
     first, last = int(helps[0]), int(helps[-1])
     count = _least(takes, enough[:, first], confidence)
-    return TopUp(count, add_days(more.start, first), add_days(more.start, last)) if count else None
+    if count is None:
+        return None
+    by_day = takes.of(np.array([count]), 0)[0] @ enough[: count + 1]
+    lasts = int(np.flatnonzero(more.can_cut & (by_day >= confidence - TOLD))[-1])
+    day, lasting, until = (add_days(more.start, at) for at in (first, lasts, last))
+    return TopUp(count, day, lasting, until, most)
 
 
 def _least(takes: Takes, enough: Floats, confidence: float) -> int | None:

@@ -18,6 +18,7 @@ from elder.web.read.light import light_of
 from elder.web.read.want_rows import batches_of, want_row
 from elder.web.read.wants import Reckoning, reckon
 from elder.web.say.light import fit_words
+from elder.web.say.more import does_until
 from elder.web.say.wants import headline
 from elder.web.say.words import about, odds, plural, so_many_are
 from elder.web.season.models import Want
@@ -73,7 +74,7 @@ def _cut_more(whole: Reckoning, garden: Garden) -> WayOut | None:
     cut = plural(more.count, whole.plant.cutting_one, whole.plant.cutting_many)
     when = "today" if more.day == today else f"on {about(more.day, today)}"
     url = reverse("take", args=[garden.pk, whole.row.pk])
-    return WayOut(f"Cut {more.count} more", f"{cut} {when}; it helps until {about(more.until, today)}.", url)
+    return WayOut(f"Cut {more.count} more", f"{cut} {when}; {does_until(more, today)}.", url)
 
 
 def _warmer(batch: BatchToday, whole: Reckoning, garden: Garden) -> list[WayOut]:

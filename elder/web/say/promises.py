@@ -7,6 +7,7 @@ from typing import Final
 
 from elder.engine.year.road import Leaving, OnTheWay
 from elder.web.read.promises import PromiseToday
+from elder.web.say.more import does_until
 from elder.web.say.plants import plant_words
 from elder.web.say.refusals import refusal_words
 from elder.web.say.units import shown_fine_length, shown_lift, temperature_sign
@@ -112,7 +113,7 @@ def _way_out(found: PromiseToday) -> str:
         return f"No cut from today would be in time: tell {found.row.who} now."
     words = found.plant.cutting_one if more.count == 1 else found.plant.cutting_many
     when = "now" if more.day == found.today else f"on {about(more.day, found.today)}"
-    return f"Cut {more.count} {words} more {when}; it helps until {about(more.until, found.today)}."
+    return f"Cut {more.count} {words} more {when}; {does_until(more, found.today)}."
 
 
 def _own_left(found: PromiseToday) -> str:

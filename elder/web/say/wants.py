@@ -11,6 +11,7 @@ from elder.engine.plan.condition import Condition, costs
 from elder.engine.plan.curve import CutDay
 from elder.engine.plan.season_plan import CutOption, SeasonPlan
 from elder.engine.refusal import Refusal
+from elder.web.say.more import does_until
 from elder.web.say.refusals import refusal_words
 from elder.web.say.seasons import season_words, time_words
 from elder.web.say.words import (
@@ -221,7 +222,7 @@ def _underway(reckoning: Reckoning) -> Headline:
         return Headline(lead, f"{chance} that {them} ready by {day}, and no cut from today would be in time.")
     cut = plural(more.count, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
     when = "now" if more.day == reckoning.today else f"on {about(more.day, reckoning.today)}"
-    way_out = f"Cut {cut} more {when}; it helps until {about(more.until, reckoning.today)}."
+    way_out = f"Cut {cut} more {when}; {does_until(more, reckoning.today)}."
     return Headline(lead, f"{chance} that {them} ready by {day}. {way_out}")
 
 
@@ -242,7 +243,7 @@ def row_words(reckoning: Reckoning) -> Headline:
     more = reckoning.shortfall
     if more is None:
         return Headline(said.capitalize(), f"{odds(reckoning.chance)} · too late to cut more")
-    return Headline(f"{said.capitalize()}: cut {more.count} more", f"by {about(more.until, today)} · {out}")
+    return Headline(f"{said.capitalize()}: cut {more.count} more", f"by {about(more.lasts, today)} · {out}")
 
 
 def _row_to_cut(reckoning: Reckoning, out: str) -> Headline:

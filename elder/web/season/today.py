@@ -65,7 +65,7 @@ def _cuts(reckoning: Reckoning, garden: Garden, today: date) -> list[Due]:
             return [_due(day, "cut", deed, f"{name}{told}", url, today)]
     more = reckoning.shortfall
     if more and more.day <= today + AHEAD:
-        what = f"{name}, which is short; until {day_words(more.until, today, weekday=False)}"
+        what = f"{name}, which is short; until {day_words(more.lasts, today, weekday=False)}"
         return [_due(max(more.day, today), "cut", f"Cut {more.count} more", what, url, today)]
     return []
 
