@@ -39,6 +39,12 @@ def lowest_nights(place: Place, climate: Climate) -> Floats:
     return low if place.floor_c is None else np.maximum(low, place.floor_c)
 
 
+@lru_cache(maxsize=256)
+def middle_night(place: Place, climate: Climate) -> float:
+    """The lowest night there of a middling winter, °C."""
+    return float(np.median(lowest_nights(place, climate)))
+
+
 def keeps_at(plant: Plant, place: Place, climate: Climate, accepted_risk: float = 0.10) -> bool:
     """Whether a plant comes through the winter at a place, at the accepted risk."""
     return float((lowest_nights(place, climate) < winter_least_c(plant, place)).mean()) <= accepted_risk

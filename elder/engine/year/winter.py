@@ -24,7 +24,7 @@ from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place
 from elder.engine.plan.light_needs import Suited
 from elder.engine.plan.overwinter import WINTER_KEEP, YOUNG_SHARE
-from elder.engine.plan.wintering import lowest_nights, winter_least_c
+from elder.engine.plan.wintering import keeps_at, lowest_nights, middle_night, winter_least_c
 from elder.engine.plan.wood import MotherHere, wood_days
 
 POT_ROOTS_C: Final = 5.0  # roots in a pot are so much nearer the air's cold than roots in a bed (assumed)
@@ -179,9 +179,8 @@ def _keeping(plant: Plant, shelters: Iterable[Shelter], climate: Climate, accept
     """The places that keep it, best first: by light, then the coolest, for warmth without light draws a plant."""
     found = []
     for shelter in shelters:
-        lows = lowest_nights(shelter.place, climate)
-        if float((lows < winter_least_c(plant, shelter.place)).mean()) <= accepted_risk:
-            found.append((shelter.light, float(np.median(lows)), shelter))
+        if keeps_at(plant, shelter.place, climate, accepted_risk):
+            found.append((shelter.light, middle_night(shelter.place, climate), shelter))
     return [shelter for _, _, shelter in sorted(found, key=lambda one: one[:2])]
 
 
