@@ -14,6 +14,7 @@ from elder.engine.climate.records import DailyRecords
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
 from elder.engine.plan.light_needs import Suited
+from elder.engine.plan.wintering import lowest_nights, winter_least_c
 from elder.engine.plan.wood import MotherHere
 from elder.engine.year.winter import (
     Outside,
@@ -105,6 +106,25 @@ def test_what_is_done_with_each(
         assert found.tops_from is not None and found.tops_until is not None  # noqa: PT018 - one thought
         assert (found.tops_until - found.tops_from).days <= 28
         assert found.by is None or found.tops_until <= found.by
+
+
+def test_it_is_kept_where_it_is_coolest_and_warm_enough_as_often_as_is_accepted(quenby: Climate) -> None:
+    """A fuchsia bears three degrees over its frost limit. Of two rooms as light the cooler; a frame whose lowest night
+    falls below that in one winter of three or four where so many are accepted."""
+    plant, spring = handbook()["fuchsia"], winter_of(quenby, AUTUMN)
+    lows = lowest_nights(AIR, quenby)
+    least = winter_least_c(plant, AIR)
+    frame = Place("air", lift_night_c=float(least - np.quantile(lows, 0.3)))
+    share = float((lows + frame.lift_night_c < least).mean())
+    assert 0.2 < share < 0.4
+    shelters = (Shelter("warm", SILL), Shelter("cool", LANDING), Shelter("frame", frame))
+
+    def kept(risk: float) -> list[object]:
+        found = winter_answer(Outside(plant, True, AIR), shelters, quenby, after=spring, accepted_risk=risk)
+        return [shelter.key for shelter in found.shelters]
+
+    assert kept(RISK) == ["cool", "warm"]
+    assert kept(0.45) == ["frame", "cool", "warm"]
 
 
 def test_roots_in_a_pot_bear_five_degrees_less() -> None:

@@ -7,6 +7,7 @@ from datetime import date
 from typing import Any
 
 import pytest
+from bs4 import BeautifulSoup
 from django.test import Client
 from django.urls import reverse
 
@@ -16,6 +17,9 @@ from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.undoing import untaking
 from elder.web.garden.undo import Undo
+from elder.web.read.want_rows import batches_of, want_row
+from elder.web.read.wants import reckon
+from elder.web.say.wants import row_words
 from tests.factories import WantFactory, take
 from tests.web.presses import take_back, undo_on
 from tests.web.reading import board, read
@@ -139,7 +143,15 @@ def test_the_chance_and_the_way_out_follow_the_looks(owner: Client, batch: Batch
     page = owner.get(season).content.decode()
     assert "Short: cut " in page
     detail = owner.get(reverse("want", args=[want.garden_id, want.pk])).content.decode()
-    assert re.search(r"Cut \w+ [a-z ]+ more now; they are enough until \d+ \w+, \d+ until \d+ \w+\.", detail)
+    said = re.search(r"Cut \w+ [a-z ]+ more now; they are enough until (\d+ \w+), \d+ until (\d+ \w+)\.", detail)
+    assert said is not None
+    enough, late = said.groups()
+    assert enough != late
+    # The row and the list of the day name the day until which so many are enough, not the last that three times do.
+    row = want_row(want.garden, want.pk)
+    short = row_words(reckon(row, want.garden, date(2027, 3, 20), batches=batches_of(row)))
+    assert f"by {enough} · " in short.plain
+    assert f"which is short; until {enough}" in " ".join(BeautifulSoup(page, "html.parser").get_text(" ").split())
 
 
 def test_a_note(owner: Client, batch: Batch) -> None:

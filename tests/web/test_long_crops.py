@@ -9,11 +9,14 @@ from uuid import uuid4
 import pytest
 from django.test import Client
 
+from elder.drawing.years_row import QUIET
 from elder.web.batches import actions
 from elder.web.batches.models import Entry
 from elder.web.garden.models import Garden
 from elder.web.read.long_crops import LongCrop, long_crops
 from elder.web.read.year_tasks import year_tasks
+from elder.web.say import crop_rows
+from elder.web.say.crop_rows import crop_lines, row_of, years_of
 from elder.web.stock.models import StockLook, StockPlant
 from elder.web.year.models import PotUp
 from tests.factories import PlaceFactory, WantFactory, take
@@ -69,6 +72,26 @@ def test_where_nobody_said_it_has_climbed_its_ladder(owner: Client, garden: Gard
     assert crop(garden, soon).next_pot is not None
     tasks = year_tasks(Garden.objects.get(pk=garden.pk), soon)
     assert [one for one in tasks if one.kind == "pot"] == [], "nothing is asked on a guess"
+
+
+def test_a_list_is_drawn_over_the_years_of_those_it_shows(
+    garden: Garden, pineapple: StockPlant, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Pineapples set out a year apart: of the first two of three the years end where the second of them fruits."""
+    stove = PlaceFactory(garden=garden, name="Stove", standing="room", day_c=27, night_c=22)
+    StockPlant.objects.filter(pk=pineapple.pk).update(place=stove)
+    for year in (2026, 2027):
+        StockPlant.objects.create(
+            garden=garden, name=f"Of {year}", plant="pineapple", gives=1, again_days=400,
+            since=date(year, 3, 1), place=stove,
+        )  # fmt: skip
+    monkeypatch.setattr(crop_rows, "AFTER", timedelta(days=30))  # else five years are drawn at the least
+    crops = sorted(long_crops(Garden.objects.get(pk=garden.pk), TODAY), key=lambda one: one.since)
+    ends = [years_of(crops[:count], TODAY)[1] for count in (1, 2, 3)]
+    assert ends[0] < ends[1] < ends[2]
+    two = crop_lines(crops, TODAY, "metric", 2)
+    assert [line.name for line in two] == ["The crown", "Of 2026"]
+    assert two[1].scene == row_of(crops[1], (date(2025, 1, 1), ends[1]), "metric", height=QUIET, labelled=False)
 
 
 def test_a_pot_is_written_down_and_the_next_follows_from_it(

@@ -7,12 +7,14 @@ from typing import Any
 
 import pytest
 from bs4 import BeautifulSoup
+from django.db import connection
 from django.test import Client
 from django.urls import reverse
 
 from elder.engine.keeping import STORE
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
+from elder.web.read import records
 from elder.web.read.histories import all_histories
 from elder.web.read.records import record_of
 from elder.web.read.wants import reckon
@@ -184,3 +186,23 @@ def test_one_record_a_garden_and_day_is_kept_however_often_it_changes(owner: Cli
         record_of(Garden.objects.get(pk=garden.pk), TODAY)
         weighed.append(STORE.bytes)
     assert weighed[-1] - weighed[1] < 60_000, "small states and looks alone are added"
+
+
+@pytest.mark.skipif(connection.vendor != "sqlite", reason="a planner with so few rows reads them all")
+def test_a_line_dated_after_today_is_looked_up_not_looked_for(garden: Any) -> None:
+    plan = garden.batches.filter(entries__on__gt=TODAY).explain()
+    assert "COVERING INDEX entry_batch_on (batch_id=? AND on>?)" in plan
+
+
+def test_a_garden_read_at_once_knows_whose_want_each_batch_was_cut_for(
+    garden: Any, want: Any, monkeypatch: pytest.MonkeyPatch, django_assert_num_queries: Any
+) -> None:
+    """More batches than are asked for by their keys: each want is read once, and stands with its batches."""
+    other = WantFactory(garden=garden, rooting_place=garden.places.get(), wanted=3)
+    mine, theirs = over(want, 3), over(other, 2)
+    monkeypatch.setattr(records, "FEW", 4)
+    told = {one.row.pk: one.row for one in record_of(garden, TODAY).told}
+    with django_assert_num_queries(0):
+        assert [told[batch.pk].want.pk for batch in mine] == [want.pk] * 3
+        assert [told[batch.pk].want.wanted for batch in theirs] == [3, 3]
+    assert len({id(row.want) for row in told.values()}) == 2
