@@ -90,7 +90,7 @@ def pair(raw: dict[str, Any] | None) -> tuple[int, int] | None:
 @pytest.mark.parametrize("file", FILES, ids=lambda file: file.stem)
 def test_a_plant_is_what_its_file_says(file: Path) -> None:
     raw = yaml.safe_load(file.read_text("utf-8"))
-    plant = handbook()[file.stem]
+    plant = load_plant(file)
     for name, (path, otherwise) in PLANT_AT.items():
         assert getattr(plant, name) == standing(raw, path, otherwise), name
     warmth = [raw["warmth"][key]["value"] for key in ("t_min", "t_opt", "t_max")]
@@ -108,7 +108,7 @@ def test_a_plant_is_what_its_file_says(file: Path) -> None:
 @pytest.mark.parametrize("file", FILES, ids=lambda file: file.stem)
 def test_a_way_is_what_its_file_says(file: Path) -> None:
     raw = yaml.safe_load(file.read_text("utf-8"))
-    ways = handbook()[file.stem].methods
+    ways = load_plant(file).methods
     for way, one in zip(ways, raw["methods"], strict=False):
         for name, (path, otherwise) in WAY_AT.items():
             assert getattr(way, name) == standing(one, path, otherwise), (way.slug, name)
@@ -129,7 +129,7 @@ def also_by(route: str) -> list[tuple[Plant, Method, Method]]:
     """Every way that goes that route as well, with how it is written."""
     return [
         (plant, plant.method(way.slug.removesuffix(f"-{route.replace(' ', '-')}")), way)
-        for plant in handbook().values()
+        for plant in map(load_plant, FILES)
         for way in plant.methods
         if way.slug.endswith(f"-{route.replace(' ', '-')}")
     ]
