@@ -57,6 +57,11 @@ def test_when_to_cut_more_and_until_when_it_helps() -> None:
     assert binom.sf(0, 1, 0.81) < 0.9 <= binom.sf(0, 2, 0.81)
     assert top_up([np.array([0.0, 1.0])], 2, 0.9, more) == TopUp(2, *[date(2027, 5, 2)] * 3, 3)
     assert top_up(nothing_yet, 2, 0.9, CutsAhead(more.start, ready[None], ready < 0, more.take)) is None
+    # As good again on the third day, but not on the second: three are enough until the first alone.
+    dips = np.array([[0.9, 0.5, 0.9]])
+    assert top_up(nothing_yet, 2, 0.9, CutsAhead(more.start, dips, dips[0] > 0, more.take)) == TopUp(
+        3, date(2027, 5, 1), date(2027, 5, 1), date(2027, 5, 3), 9
+    )
     # As good on the next day, on which there is no wood.
     steady, wood = np.full((1, 3), 0.9), np.array([True, True, False])
     assert top_up(nothing_yet, 2, 0.9, CutsAhead(more.start, steady, wood, more.take)) == TopUp(

@@ -64,8 +64,8 @@ def warmer(here: BatchForecast, there: BatchForecast, *, chance: float) -> Warme
 
 @dataclass(frozen=True)
 class TopUp:
-    """What would put a shortfall right: cut ``count`` more on ``day``. So many still do until ``lasts``; after that it
-    takes more, and ``until`` is the last day on which ``most`` do."""
+    """What would put a shortfall right: cut ``count`` more on ``day``. So many still do on every day with wood until
+    ``lasts``; then it takes more, and ``until`` is the last day on which ``most`` do."""
 
     count: int
     day: date
@@ -113,8 +113,11 @@ def top_up(
     count = _least(takes, enough[:, first], confidence)
     if count is None:
         return None
-    by_day = takes.of(np.array([count]), 0)[0] @ enough[: count + 1]
-    lasts = int(np.flatnonzero(more.can_cut & (by_day >= confidence - TOLD))[-1])
+    does = takes.of(np.array([count]), 0)[0] @ enough[: count + 1] >= confidence - TOLD
+    later = np.flatnonzero(more.can_cut & ~does)
+    later = later[later > first]  # days on which so many do not
+    end = int(later[0]) if len(later) else len(does)
+    lasts = int(np.flatnonzero((more.can_cut & does)[:end])[-1])
     day, lasting, until = (add_days(more.start, at) for at in (first, lasts, last))
     return TopUp(count, day, lasting, until, most)
 

@@ -30,19 +30,28 @@ def winter_least_c(plant: Plant, place: Place) -> float:
     return plant.frost_limit_c + (ABOVE_LIMIT_C if plant.frost_limit_c >= TENDER_ABOVE_C else 0.0)
 
 
-@lru_cache(maxsize=256)
 def lowest_nights(place: Place, climate: Climate) -> Floats:
-    """The lowest night of each possible winter at a place, °C; shape (years,), not to be written to."""
+    """The lowest night of each possible winter at a place, °C, whatever was read there; shape (years,), not to be
+    written to."""
+    return _lowest(place.modelled, climate)
+
+
+@lru_cache(maxsize=256)
+def _lowest(place: Place, climate: Climate) -> Floats:
     if place.standing == "room":
         return np.array([min(place.night_c, place.day_c)])
     low = possible_years(climate, LAW_YEARS).lowest + place.lift_night_c
     return low if place.floor_c is None else np.maximum(low, place.floor_c)
 
 
-@lru_cache(maxsize=256)
 def middle_night(place: Place, climate: Climate) -> float:
     """The lowest night there of a middling winter, °C."""
-    return float(np.median(lowest_nights(place, climate)))
+    return _middle(place.modelled, climate)
+
+
+@lru_cache(maxsize=256)
+def _middle(place: Place, climate: Climate) -> float:
+    return float(np.median(_lowest(place, climate)))
 
 
 def keeps_at(plant: Plant, place: Place, climate: Climate, accepted_risk: float = 0.10) -> bool:

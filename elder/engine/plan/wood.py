@@ -88,7 +88,7 @@ def season_at(place: Place | None, climate: Climate) -> Climate:
     """The climate of a place outdoors, under cover or not, for its seasons."""
     if place is None or (not place.lift_day_c and not place.lift_night_c and place.floor_c is None):
         return climate
-    return _season_under(place, climate)
+    return _season_under(place.modelled, climate)
 
 
 @lru_cache(maxsize=256)
