@@ -65,7 +65,8 @@ attack: setup-dev browser services postgres ## the long forms of every attack, a
 # the part of them that the project's check has time for.
 CHOSEN := tests/web/test_acknowledged.py tests/web/test_at_once.py tests/web/test_archive.py tests/web/test_people.py \
   tests/web/test_old_notes.py tests/web/test_rounds.py tests/web/test_looks.py tests/web/test_season.py \
-  tests/web/test_record.py tests/web/test_shed.py tests/web/test_passing.py tests/web/test_two_processes.py tests/formats
+  tests/web/test_record.py tests/web/test_shed.py tests/web/test_containers.py tests/web/test_passing.py \
+  tests/web/test_two_processes.py tests/formats
 
 test-postgres-part: ## a chosen part of the tests on PostgreSQL
 	@$(MAKE) test-postgres ARGS="$(CHOSEN)"
