@@ -200,7 +200,7 @@ def test_what_waits_since_is_not_scolded_for(seen: Any, tomato: Any) -> None:
     write = {"batch": batch, "by": None}
     Entry.objects.create(kind=Entry.Kind.ROOTED, on=date(2027, 3, 12), count=4, **write)
     due = items(seen("season"), "Due this week")
-    assert due[0] == "Cut 3 more today Tomato, which is short; until 14 Apr"
+    assert due[0] == "Cut 3 more today Tomato, which is short; until 6 Apr"
     assert due[1].startswith("Pot on ready since 12 Mar Tomato · 4 rooted:")
     assert due[2] == "Look again now Tomato · 7 waiting, more than another tenth likely rooted"
     page = words(seen("round"))
