@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 import statistics
 from datetime import date, datetime, timedelta
 from typing import Any
@@ -16,10 +17,12 @@ from elder.engine.batch.state import BatchState, Entry
 from elder.engine.climate.day_of_year import doy0_range
 from elder.engine.climate.normals import daily_normals
 from elder.engine.handbook.loading import handbook
+from elder.engine.place import possible_warmth, weather
 from elder.engine.place.model_error import days_gained, off_by
 from elder.engine.place.readings import Reading, by_hour, joined
 from elder.engine.place.running_units import daily_units, units_along
 from elder.engine.place.simulated_sensor import SimulatedSensor
+from elder.engine.place.solar_gain import SunShare
 from elder.engine.place.warmth import Place, response, units_per_day
 from elder.engine.place.weather import DayAhead, SimulatedWeather, night_at, noon_at
 from elder.engine.round.cold_nights import bears_c, cold_nights, is_hot
@@ -63,6 +66,54 @@ def test_simulated_years_keep_the_gardens_normals_and_have_snaps_and_heat(north:
     departures = years[..., 0] - low
     assert (departures < -7).any(axis=1).mean() > 0.5, "most years have a hard snap"
     assert (departures > 7).any(axis=1).mean() > 0.5, "and a hot spell"
+
+
+def test_what_is_told_of_a_day_is_what_comes_and_how_far_it_is_off(north: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Invented days that rise by 0.13 °C: told to a tenth, today as it comes, the others off by 0.45 √days; never a day
+    cooler than half a degree over its night."""
+    days = np.arange(366)
+    lows, highs = days * 0.13, np.where(days == 101, 0.0, days * 0.13 + 9.0)
+    monkeypatch.setattr(weather, "_year", lambda seed, normals, year: np.stack([lows, highs]))
+    monkeypatch.setattr(weather, "_wet_and_windy", lambda seed, year: (days * 0.11, days * 0.3))
+    today = date(2027, 4, 11)  # the 101st day of the year
+    assert SimulatedWeather(4).came(north, today) == (100 * 0.13, 100 * 0.13 + 9.0)
+    wrong = np.random.default_rng((4, today.toordinal())).standard_normal((4, 2))
+    told = SimulatedWeather(4).ahead(north, today=today, days=4)
+    assert told[0] == DayAhead(today, 22.0, 13.0, 11.0, 30)
+    for i, one in enumerate(told):
+        miss = 0.45 * math.sqrt(i)
+        low = lows[100 + i] + miss * wrong[i, 1]
+        high = max(highs[100 + i] + miss * wrong[i, 0], low + 0.5)
+        assert (one.day, one.low_c, one.high_c) == (today + timedelta(days=i), round(low, 1), round(high, 1))
+        assert (one.rain_mm, one.gust_kmh) == (round((100 + i) * 0.11, 1), round((100 + i) * 0.3))
+    assert told[1].high_c == pytest.approx(told[1].low_c + 0.5, abs=0.051)
+
+
+def test_noon_at_a_place_is_the_rooms_or_the_days_and_what_a_cover_adds() -> None:
+    day = DayAhead(date(2027, 2, 1), 12.0, 3.0)
+    assert noon_at(Place("room", day_c=21, lift_day_c=4), day) == 21
+    assert noon_at(Place("air", day_c=21, lift_day_c=4), day) == 16
+    by_day = np.zeros(365)
+    by_day[31] = 0.5  # of the first of February alone
+    assert noon_at(Place("air", lift_day_c=4, sun=SunShare(by_day, "first")), day) == 14
+
+
+def test_the_ground_follows_the_air_by_its_lag() -> None:
+    """A run of days over two years, from the mean of its first thirty: each day it takes up 1 − e^(−1/lag) of what it
+    is short of, by a loop over days; with no lag it is the air."""
+    air = np.concatenate((np.full(30, 4.0), np.linspace(4, 20, 50)))[None].repeat(2, axis=0)
+    found, share = possible_warmth._lagged(air, 6.0), 1 - math.exp(-1 / 6)
+    here, expected = 4.0, []
+    for day in air.ravel():
+        here += share * (day - here)
+        expected.append(here)
+    assert found.shape == air.shape
+    assert found.ravel() == pytest.approx(expected)
+    assert (possible_warmth._lagged(air, 0.0) == air).all()
+
+
+def test_how_many_years_are_walked(north: Any) -> None:
+    assert [possible_warmth.year_count(north, years) for years in (1, 2, 20)] == [1, 2, 20]
 
 
 def test_cover_and_mat_stand_between_the_night_and_the_roots() -> None:
