@@ -62,6 +62,12 @@ def test_when_to_cut_more_and_until_when_it_helps() -> None:
     assert top_up(nothing_yet, 2, 0.9, CutsAhead(more.start, dips, dips[0] > 0, more.take)) == TopUp(
         3, date(2027, 5, 1), date(2027, 5, 1), date(2027, 5, 3), 9
     )
+    # Nothing cut on the first day would be in time, in what is cold still: nine give two with 0.191.
+    rising = np.array([[0.1, 0.9, 0.5]])
+    assert binom.sf(1, 9, 0.09) < 0.9
+    assert top_up(nothing_yet, 2, 0.9, CutsAhead(more.start, rising, rising[0] > 0, more.take)) == TopUp(
+        3, date(2027, 5, 2), date(2027, 5, 2), date(2027, 5, 3), 9
+    )
     # As good on the next day, on which there is no wood.
     steady, wood = np.full((1, 3), 0.9), np.array([True, True, False])
     assert top_up(nothing_yet, 2, 0.9, CutsAhead(more.start, steady, wood, more.take)) == TopUp(
