@@ -113,13 +113,23 @@ class Ahead:
         gained = np.where(begun > potted[:, None], gained, 0.0)
         return self.stages.establish.quick_cdf(gained / self.belief.pace[:, None, None])
 
+    def _all_stand_on(self, potted: int) -> int:
+        """A day on which whatever was potted by one day is established, however slow; past the end where none is."""
+        if self.stages.establish is None:
+            return potted
+        units = self.stages.growing_units
+        most = self.stages.establish.surely * float(self.belief.pace.max())
+        return int(np.searchsorted(units, units[potted] + most)) + 1
+
     def _of_waiting(self, days: Ints) -> Floats:
         """Chance of being ready by each day of one that will root; shape (paces, days). Read off those of all
         days where they are known: whoever draws a batch asks for them, and after that for some of them again."""
         if ALL_DAYS in vars(self):
             return self.waiting_by_day[:, days]
         looks, share = self.looks
-        begun, each = np.unique(self._hardening_begun(days), return_inverse=True)  # at looks: far fewer than days
+        # At looks, and none after all of them are plants: far fewer than days.
+        begun = np.minimum(self._hardening_begun(days), self._all_stand_on(looks.max(initial=0)))
+        begun, each = np.unique(begun, return_inverse=True)
         return np.asarray(np.einsum("pl,pld->pd", share, self._stands(looks, begun))[:, each])
 
     @cached_property

@@ -70,22 +70,28 @@ def replay(entries: Sequence[Entry], *, today: date, route: Route = POTTED) -> B
 def retold(entries: Sequence[Entry], route: Route = POTTED) -> BatchState:
     """The state a written history leads to, whatever day it is now: what was checked when it was written is not refused
     again, and a line that does not add up is passed over and named. Raises ValueError where none was ever taken."""
-    standing = _standing(entries)
-    first = next((entry for entry in standing if entry.kind == "taken" and entry.count >= 1), None)
+    standing = _not_struck(entries)
+    takings = (entry for entry in standing if entry.kind == "taken" and entry.count >= 1)
+    first = min(takings, key=lambda entry: entry.on, default=None)
     if first is None:
         raise ValueError("a history without its taking")
     telling = Telling(first.count, first.on, _all_waiting(first))
-    tended: dict[str, list[date]] = {}  # most of a history is daily care, which changes nothing else
+    # Most of a history is daily care, which changes nothing else: it is not put in order with the rest.
+    tended: dict[str, list[date]] = {}
+    followed = []
     for entry in standing:
-        if entry is first:
-            continue
-        if entry.kind == "tended" and entry.on >= telling.taken_on:
+        cared = entry.kind == "tended" and entry.on >= first.on
+        if cared:
             tended.setdefault(entry.deed, []).append(entry.on)
+        if entry is not first and not (cared and _is_bare(entry)):
+            followed.append(entry)
+    for entry in _in_order(followed):
+        if entry.kind == "tended" and entry.on >= first.on:
             _noticing(telling, entry)
         elif isinstance(_apply(telling, entry, route), Refusal):
             telling.but(passed_over=(*telling.passed_over, entry.key))
     if tended:
-        telling.but(tended={deed: tuple(days) for deed, days in tended.items()})
+        telling.but(tended={deed: tuple(sorted(days)) for deed, days in tended.items()})
     return telling.told()
 
 
@@ -96,9 +102,21 @@ def newest_day(entries: Iterable[Entry]) -> date:
 
 def _standing(entries: Sequence[Entry]) -> list[Entry]:
     """The lines that no other strikes, in the order of what happened."""
+    return _in_order(_not_struck(entries))
+
+
+def _not_struck(entries: Sequence[Entry]) -> list[Entry]:
     struck = {entry.strikes for entry in entries if entry.strikes}
-    standing = [entry for entry in entries if entry.key not in struck and entry.kind != "struck"]
-    return sorted(standing, key=lambda entry: (entry.on, STAGE_ORDER.get(entry.kind, len(STAGE_ORDER))))
+    return [entry for entry in entries if entry.key not in struck and entry.kind != "struck"]
+
+
+def _in_order(entries: Iterable[Entry]) -> list[Entry]:
+    return sorted(entries, key=lambda entry: (entry.on, STAGE_ORDER.get(entry.kind, len(STAGE_ORDER))))
+
+
+def _is_bare(entry: Entry) -> bool:
+    """Whether a line found no signs."""
+    return not entry.signs and not entry.root_cm
 
 
 def _all_waiting(first: Entry) -> dict[str, tuple[Lot, ...]]:
@@ -123,7 +141,7 @@ def _apply(state: BatchState, entry: Entry, route: Route) -> BatchState | Refusa
 
 def _noticing(state: BatchState, entry: Entry) -> BatchState:
     """The state with the signs a line found, where it found any."""
-    if not entry.signs and not entry.root_cm:
+    if _is_bare(entry):
         return state
     return state.but(seen=(*state.seen, Seen(entry.on, entry.signs, entry.root_cm)))
 
@@ -181,18 +199,16 @@ def _looked(state: BatchState, day: date) -> tuple[date, ...]:
     return state.looks if state.last_look == day else (*state.looks, day)
 
 
-def _move(state: BatchState, entry: Entry, sources: Iterable[str], target: str) -> BatchState | Refusal:
+def _move(state: BatchState, entry: Entry, sources: Sequence[str], target: str) -> BatchState | Refusal:
     """Take ``entry.count`` from the first stages that have them, oldest first, and set them down."""
-    sources = tuple(sources)
-    there = sum(lot.count for stage in sources for lot in state.lots.get(stage, ()))
-    if entry.count > there:
-        said = {"kind": entry.kind, "count": entry.count, "there": there, "stage": sources[0], "on": entry.on}
-        return Refusal("more_than_there", "count", said)
     lots, left, gone = dict(state.lots), entry.count, {}
     for stage in sources:
-        before = lots.get(stage, ())
-        lots[stage], left = _take_from(before, left)
-        gone[stage] = _gone(before, lots[stage])
+        if stage in lots:
+            lots[stage], gone[stage], left = _take_from(lots[stage], left)
+    if left:
+        stage, there = sources[0], entry.count - left
+        said = {"kind": entry.kind, "count": entry.count, "there": there, "stage": stage, "on": entry.on}
+        return Refusal("more_than_there", "count", said)
     came = _set_down(entry, gone)
     if target in STAGES:
         lots[target] = (*lots.get(target, ()), *came)
@@ -226,22 +242,16 @@ def _noticed(state: BatchState, entry: Entry, target: str, gone: Mapping[str, li
     return state
 
 
-def _take_from(lots: tuple[Lot, ...], count: int) -> tuple[tuple[Lot, ...], int]:
+def _take_from(lots: tuple[Lot, ...], count: int) -> tuple[tuple[Lot, ...], list[Lot], int]:
+    """What is left of some lots when so many are taken, the oldest first; what was taken, by lot; and how many more
+    were to be taken than there were."""
     kept: list[Lot] = []
+    gone: list[Lot] = []
     for lot in lots:
-        gone = min(lot.count, count)
-        count -= gone
-        if lot.count > gone:
-            kept.append(Lot(lot.since, lot.count - gone, lot.grown))
-    return tuple(kept), count
-
-
-def _gone(before: tuple[Lot, ...], after: tuple[Lot, ...]) -> list[Lot]:
-    """What was taken of some lots, by lot: the oldest first. What is left is the newest, the oldest of it perhaps in
-    part."""
-    untouched = len(after) - 1
-    found = list(before[: len(before) - max(untouched, 0)])
-    if after:
-        last = found.pop()
-        found.append(Lot(last.since, last.count - after[0].count, last.grown))
-    return [lot for lot in found if lot.count]
+        took = min(lot.count, count)
+        count -= took
+        if took:
+            gone.append(lot if took == lot.count else lot._replace(count=took))
+        if took < lot.count:
+            kept.append(lot._replace(count=lot.count - took) if took else lot)
+    return tuple(kept), gone, count

@@ -65,11 +65,9 @@ def batch_outlook(forecasts: list[BatchForecast | Settled], until: date, lucks: 
     share = np.sum([_expected_from(forecast, start, days) for forecast in forecasts], axis=0)
     at = _telling_days(share / max(float(share.max(initial=0.0)), 1e-9))
     pmfs = _pmfs_at(_sharing(forecasts, lucks), start, at)
-    counts = [np.arange(len(pmf)) for pmf in pmfs]
-    low, high = (
-        np.array([float((np.cumsum(pmf) < level - 1e-12).sum()) for pmf in pmfs], dtype=np.float64) for level in HAZE
-    )
-    means = np.array([float(pmf @ count) for pmf, count in zip(pmfs, counts, strict=True)])
+    came = _came_by(forecasts, start, at)
+    low, high = (np.array([float((np.cumsum(pmf) < level - 1e-12).sum()) for pmf in pmfs]) + came for level in HAZE)
+    means = np.array([float(pmf @ np.arange(len(pmf))) for pmf in pmfs]) + came
     return Outlook(start, rooting, at, means, low, high)
 
 
@@ -87,11 +85,18 @@ def _sharing(forecasts: list[BatchForecast | Settled], lucks: Sequence[int]) -> 
     found: dict[int, list[BatchForecast | Settled]] = {}
     for i, forecast in enumerate(forecasts):
         found.setdefault(lucks[i] if lucks else i, []).append(forecast)
-    return list(found.values())
+    return [group for group in found.values() if len(group) > 1 or not isinstance(group[0], Settled)]
+
+
+def _came_by(forecasts: list[BatchForecast | Settled], start: date, at: Ints) -> Floats:
+    """What came of all that is over by each of some days from ``start``: most of a want's batches are, and it is known
+    of them, so that nothing need be added up by its chances."""
+    over = [one.came_by(at - (one.start - start).days) for one in forecasts if isinstance(one, Settled)]
+    return np.asarray(np.sum(over, axis=0)) if over else np.zeros(len(at))
 
 
 def _pmfs_at(groups: list[list[BatchForecast | Settled]], start: date, at: Ints) -> list[Floats]:
-    """The number ready of all batches together on each of some days from ``start``."""
+    """The number ready on each of some days from ``start`` of all batches together that are not over."""
     parts = [counts_together(group, [at - (one.start - start).days for one in group]) for group in groups]
     return [convolve_counts([counts[i] for counts in parts]) for i in range(len(at))]
 

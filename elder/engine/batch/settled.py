@@ -35,14 +35,15 @@ class Settled:
     @cached_property
     def expected(self) -> Floats:
         """How many by each day from the cut, to the last on which one came."""
-        return self._by(np.arange(int(self._came.max(initial=0)) + 1))
+        return self.came_by(np.arange(int(self._came.max(initial=0)) + 1))
 
     @property
     def rooting(self) -> Floats:
         """None roots any more; shape (days,)."""
         return np.zeros(len(self.expected))
 
-    def _by(self, days: Ints) -> Floats:
+    def came_by(self, days: Ints) -> Floats:
+        """How many had come by each of some days; shape (days,)."""
         return np.searchsorted(self._came, days, side="right").astype(np.float64)
 
     def index(self, day: date) -> int:
@@ -51,8 +52,10 @@ class Settled:
 
     def counts_on(self, days: Ints) -> Floats:
         """The number by each of some days, which is certain; shape (days, taken + 1)."""
-        return np.asarray(np.eye(self.state.taken + 1)[self._by(days).astype(np.int64)])
+        return np.asarray(np.eye(self.state.taken + 1)[self.came_by(days).astype(np.int64)])
 
     def ready_on(self, day: date) -> Floats:
         """The same by one day; shape (taken + 1,)."""
-        return np.asarray(self.counts_on(np.array([self.index(day)]))[0])
+        found = np.zeros(self.state.taken + 1)
+        found[np.searchsorted(self._came, self.index(day), side="right")] = 1.0
+        return found

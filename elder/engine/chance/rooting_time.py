@@ -56,10 +56,15 @@ class Lognormal:
         """The units that lie so many sigmas above the median."""
         return self.median * math.exp(sigmas * self.sigma)
 
+    @property
+    def surely(self) -> float:
+        """The units after which ``quick_cdf`` has all of them there."""
+        return self.reach(TABLE_Z)
+
     def quick_cdf(self, units: Floats) -> Floats:
         """``cdf`` read off a table, to 2e-6: a want asks for a third of a million of them."""
         table = _table(self.sigma)
-        at = units * ((TABLE_ROWS - 2) / (self.median * math.exp(TABLE_Z * self.sigma)))
+        at = units * ((TABLE_ROWS - 2) / self.surely)
         np.maximum(np.minimum(at, TABLE_ROWS - 2, out=at), 0.0, out=at)
         row = at.astype(np.int32)
         low = table[row]

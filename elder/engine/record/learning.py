@@ -30,6 +30,9 @@ FINE_MEDIANS: Final = 85
 INTERVAL: Final = (0.05, 0.95)  # 90%, unless a name says otherwise
 MOST_SHARE: Final = 0.999
 LEAST_LOG: Final = -700.0  # of a weight beside the greatest
+# Takes and κ whose best median is so far below the best of all are passed over, in logs: between two nodes a spline may
+# stand higher than at either, yet not by that.
+FAR_BELOW: Final = 150.0
 
 
 @dataclass(frozen=True)
@@ -151,13 +154,13 @@ def _learned(prior: Prior, total: Floats) -> Learned:
     logits = np.linspace(GRID.logits[0], GRID.logits[-1], FINE_TAKES)
     offsets = np.linspace(-GRID.reach, GRID.reach, FINE_MEDIANS)
     for _ in range(4):
-        weights = _weights(prior, total, logits, offsets)
-        logits, wide = _closer(logits, weights.sum(axis=(1, 2)), (GRID.logits[0], GRID.logits[-1]))
-        offsets, slow = _closer(offsets, weights.sum(axis=(0, 1)), (-GRID.reach, GRID.reach))
+        by_alike, by_median = _weights(prior, total, logits, offsets)
+        by_take = by_alike.sum(axis=1)
+        logits, wide = _closer(logits, by_take, (GRID.logits[0], GRID.logits[-1]))
+        offsets, slow = _closer(offsets, by_median, (-GRID.reach, GRID.reach))
         if wide and slow:
             break
     takes = expit(logits)
-    by_take, by_alike = weights.sum(axis=(1, 2)), weights.sum(axis=2)
     mean = float(by_take @ takes)
     square = float((takes**2) @ by_take)
     kappa = np.array(prior.alike)
@@ -168,26 +171,31 @@ def _learned(prior: Prior, total: Floats) -> Learned:
         takes=takes,
         take_chances=by_take,
         medians=prior.rooting.median * np.exp(offsets * prior.median_log_sd),
-        median_chances=weights.sum(axis=(0, 1)),
+        median_chances=by_median,
         take=_take_of(mean, square - mean**2 + spread),
         mean_take=_take_of(mean, square - mean**2),
     )
 
 
-def _weights(prior: Prior, total: Floats, logits: Floats, offsets: Floats) -> Floats:
-    """The posterior of each take, κ and median; shape (takes, κ, medians)."""
+def _weights(prior: Prior, total: Floats, logits: Floats, offsets: Floats) -> tuple[Floats, Floats]:
+    """The posterior of each take and κ, and that of each median; shapes (takes, κ) and (medians,)."""
     by_take = np.tensordot(_spline(GRID.logits, tuple(logits)), total, axes=1)
-    finer = by_take.reshape(-1, total.shape[-1]) @ _spline(GRID.offsets, tuple(offsets)).T  # one product, not many
-    finer = finer.reshape(*by_take.shape[:-1], -1)
     a, b = prior.take.mean * prior.take.weight, (1 - prior.take.mean) * prior.take.weight
     # log m and log (1 − m) of a logit x are −log(1 + e^−x) and −log(1 + e^x); the step from m to x is m(1 − m).
     logs = -a * np.logaddexp(0, -logits) - b * np.logaddexp(0, logits)
-    finer += logs[:, None, None] - offsets**2 / 2
+    by_take += logs[:, None, None]
+    rows = by_take.reshape(-1, by_take.shape[-1])
+    most = (rows - np.square(GRID.offsets) / 2).max(axis=1)
+    likely = np.flatnonzero(most >= most.max() - FAR_BELOW)
+    finer = rows[likely] @ _spline(GRID.offsets, tuple(offsets)).T  # one product, not many
+    finer -= offsets**2 / 2
     # In place, and no lower than a double holds in full: a megabyte anew and less than that cost three times as much.
     finer -= finer.max()
     np.exp(np.maximum(finer, LEAST_LOG, out=finer), out=finer)
     finer /= finer.sum()
-    return finer
+    by_alike = np.zeros(len(rows))
+    by_alike[likely] = finer.sum(axis=1)
+    return by_alike.reshape(by_take.shape[:-1]), finer.sum(axis=0)
 
 
 @lru_cache(maxsize=64)

@@ -47,6 +47,13 @@ COLUMNS: Final = (
     "batch_id", "pk", "day", "count", "strikes_id", "root_cm", "place_id", "kind", "stage", "why", "deed", "signs",
 )  # fmt: skip
 
+CARE_COLUMNS: Final = ("batch_id", "pk", "day", "deed")
+# A line of care with nothing else in it.
+BARE_CARE: Final = {
+    "kind": Entry.Kind.TENDED, "count": 0, "stage": "", "why": "", "signs": "", "root_cm": 0, "strikes": None,
+    "place": None,
+}  # fmt: skip
+
 
 @dataclass(frozen=True)
 class History:
@@ -86,17 +93,26 @@ def _words(kind: str, stage: str, why: str, deed: str, signs: str) -> tuple[str,
 
 
 def histories_of(rows: QuerySet[Entry]) -> dict[int, History]:
-    """Histories by batch, read as plain columns: whole rows of so many would cost more than all the rest of a page."""
+    """Histories by batch, read as plain columns: whole rows of so many would cost more than all the rest of a page.
+    Three lines in four are care that tells no more than its day and what was done: these are read as that alone, and
+    stand after the others of their batch."""
     found: dict[int, list[EngineEntry]] = {}
     last: dict[int, int] = {}
-    lines = rows.annotate(day=Cast("on", TextField())).values_list(*COLUMNS)
+    dated = rows.annotate(day=Cast("on", TextField()))
+    care, lines = dated.filter(**BARE_CARE), dated.exclude(**BARE_CARE).values_list(*COLUMNS)
     for batch, pk, day, count, strikes, cm, place, *words in lines.iterator(chunk_size=LINES_A_TIME):
         kind, stage, why, deed, seen = _words(*words)
         struck, to = str(strikes or ""), str(place or "")
         entry = EngineEntry(str(pk), kind, _day(day), count, stage, why, struck, deed, seen, cm, to)
         found.setdefault(batch, []).append(entry)
-        last[batch] = max(pk, last.get(batch, 0))
-    return {batch: History(tuple(entries), last[batch]) for batch, entries in found.items()}
+        last[batch] = pk
+    tended: dict[int, int] = {}
+    for batch, pk, day, deed in care.values_list(*CARE_COLUMNS).iterator(chunk_size=LINES_A_TIME):
+        entry = EngineEntry(str(pk), "tended", _day(day), deed=intern(deed))
+        found.setdefault(batch, []).append(entry)
+        tended[batch] = pk
+    newest = {batch: max(last.get(batch, 0), tended.get(batch, 0)) for batch in found}
+    return {batch: History(tuple(entries), newest[batch]) for batch, entries in found.items()}
 
 
 @dataclass(frozen=True)
