@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-import gc
+import inspect
 import os
 import statistics
+import sys
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -60,14 +61,23 @@ def timed(run: Callable[[], Any], times: int) -> tuple[float, Any]:
 
 
 def forget() -> None:
-    """Everything Elder keeps between calls is thrown away: every cached function, found where it lives.
-
-    By exact type: asking a lazy object of a request what it is would wake it.
-    """
+    """Everything Elder keeps between calls is thrown away, but what it reads from its own files: that is a part of
+    the start."""
     STORE.forget()
-    for kept in gc.get_objects():
-        if type(kept) is _lru_cache_wrapper and str(getattr(kept, "__module__", "")).startswith("elder."):
+    for kept in kept_functions():
+        if inspect.signature(kept).parameters:
             kept.cache_clear()
+
+
+def kept_functions() -> list[Any]:
+    """Every function of Elder's that keeps its answers, of modules and of classes. Looked up by name, since what is
+    frozen once a process is settled is not among what the collector tells of; by exact type, since asking a lazy object
+    of a request what it is would wake it."""
+    modules = [module for name, module in sys.modules.items() if name.startswith("elder.")]
+    there = [value for module in modules for value in vars(module).values()]
+    within = [value for one in there if isinstance(one, type) for value in vars(one).values()]
+    found = {id(value): value for value in (*there, *within) if type(value) is _lru_cache_wrapper}
+    return [value for value in found.values() if value.__module__.startswith("elder.")]
 
 
 @contextmanager

@@ -76,15 +76,7 @@ def retold(entries: Sequence[Entry], route: Route = POTTED) -> BatchState:
     if first is None:
         raise ValueError("a history without its taking")
     telling = Telling(first.count, first.on, _all_waiting(first))
-    # Most of a history is daily care, which changes nothing else: it is not put in order with the rest.
-    tended: dict[str, list[date]] = {}
-    followed = []
-    for entry in standing:
-        cared = entry.kind == "tended" and entry.on >= first.on
-        if cared:
-            tended.setdefault(entry.deed, []).append(entry.on)
-        if entry is not first and not (cared and _is_bare(entry)):
-            followed.append(entry)
+    tended, followed = _care_apart(standing, first)
     for entry in _in_order(followed):
         if entry.kind == "tended" and entry.on >= first.on:
             _noticing(telling, entry)
@@ -93,6 +85,21 @@ def retold(entries: Sequence[Entry], route: Route = POTTED) -> BatchState:
     if tended:
         telling.but(tended={deed: tuple(sorted(days)) for deed, days in tended.items()})
     return telling.told()
+
+
+def _care_apart(standing: Iterable[Entry], first: Entry) -> tuple[dict[str, list[date]], list[Entry]]:
+    """The days of each care, and the lines there are to follow after the first: most of a history is daily care, which
+    changes nothing else, and is not put in order with the rest unless it found signs."""
+    tended: dict[str, list[date]] = {}
+    followed = []
+    for entry in standing:
+        if entry.kind == "tended" and entry.on >= first.on:
+            tended.setdefault(entry.deed, []).append(entry.on)
+            if _is_bare(entry):
+                continue
+        if entry is not first:
+            followed.append(entry)
+    return tended, followed
 
 
 def newest_day(entries: Iterable[Entry]) -> date:

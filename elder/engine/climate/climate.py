@@ -27,5 +27,6 @@ class Climate:
     daily_records: DailyRecords | None = None
 
     def __hash__(self) -> int:
-        """By where it is: it stands in the key of every kept answer, and its months are long."""
-        return hash((self.latitude, self.longitude, self.elevation_m))
+        """By where it is, and by a winter's night and a summer's day, for each of a garden's places under cover has a
+        climate of its own: it stands in the key of every kept answer, and its months are long."""
+        return hash((self.latitude, self.longitude, self.normals.t_min[0], self.normals.t_max[6]))

@@ -38,8 +38,16 @@ class Normals:
 
 def smooth_year(monthly: Sequence[float], *, lag_days: float = 0.0) -> Floats:
     """A year of daily values from 12 monthly means, each read at noon ``lag_days`` earlier; shape (365,)."""
+    means = np.asarray(monthly, dtype=np.float64)
+    return np.asarray(means[0] + _by_month(lag_days) @ (means - means[0]))  # so months all alike give days all alike
+
+
+@lru_cache(maxsize=64)
+def _by_month(lag_days: float) -> Floats:
+    """What each month's mean has in each day of the curve, which goes along with its means; shape (365, 12)."""
     knots = np.concatenate((MID_MONTHS, [MID_MONTHS[0] + YEAR_DAYS]))
-    spline = scipy.interpolate.CubicSpline(knots, [*monthly, monthly[0]], bc_type="periodic")
+    ones = np.eye(len(MID_MONTHS))
+    spline = scipy.interpolate.CubicSpline(knots, np.vstack((ones, ones[:1])), bc_type="periodic")
     return np.asarray(spline(np.arange(YEAR_DAYS) + 0.5 - lag_days), dtype=np.float64)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from functools import lru_cache
 from typing import Final
 
@@ -54,9 +55,30 @@ def _middle(place: Place, climate: Climate) -> float:
     return float(np.median(_lowest(place, climate)))
 
 
+def one_in_ten_night(place: Place, climate: Climate) -> float:
+    """The lowest night there of one winter in ten, °C."""
+    return _one_in_ten(place.modelled, climate)
+
+
+@lru_cache(maxsize=256)
+def _one_in_ten(place: Place, climate: Climate) -> float:
+    return float(np.quantile(_lowest(place, climate), 0.1))
+
+
+def share_below(least_c: float, place: Place, climate: Climate) -> float:
+    """The share of possible winters whose lowest night there is below some °C. Five thousand times a winter's list."""
+    lows = _ordered(place.modelled, climate)
+    return bisect_left(lows, least_c) / len(lows)
+
+
+@lru_cache(maxsize=256)
+def _ordered(place: Place, climate: Climate) -> tuple[float, ...]:
+    return tuple(np.sort(_lowest(place, climate)).tolist())
+
+
 def keeps_at(plant: Plant, place: Place, climate: Climate, accepted_risk: float = 0.10) -> bool:
     """Whether a plant comes through the winter at a place, at the accepted risk."""
-    return float((lowest_nights(place, climate) < winter_least_c(plant, place)).mean()) <= accepted_risk
+    return share_below(winter_least_c(plant, place), place, climate) <= accepted_risk
 
 
 def stands_through(plant: Plant, climate: Climate, accepted_risk: float) -> bool:

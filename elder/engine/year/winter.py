@@ -24,7 +24,7 @@ from elder.engine.handbook.model import Method, Plant
 from elder.engine.place.warmth import Place
 from elder.engine.plan.light_needs import Suited
 from elder.engine.plan.overwinter import WINTER_KEEP, YOUNG_SHARE
-from elder.engine.plan.wintering import keeps_at, lowest_nights, middle_night, winter_least_c
+from elder.engine.plan.wintering import keeps_at, middle_night, one_in_ten_night, share_below, winter_least_c
 from elder.engine.plan.wood import MotherHere, wood_days
 
 POT_ROOTS_C: Final = 5.0  # roots in a pot are so much nearer the air's cold than roots in a bed (assumed)
@@ -131,8 +131,7 @@ def winter_answer(
     """What becomes of one plant in the winter after a midsummer, and what saves it."""
     plant, place = outside.plant, outside.place
     bears = winter_least_c(plant, place) if place.standing == "room" else bears_outside_c(plant, in_pot=outside.in_pot)
-    lows = lowest_nights(place, climate)
-    bare, covered = float((lows < bears).mean()), float((lows + COVER_LIFT_C < bears).mean())
+    bare, covered = (share_below(bears - lift, place, climate) for lift in (0.0, COVER_LIFT_C))
     kept_at = tuple(_keeping(plant, shelters, climate, accepted_risk))
     hurt_c = bears if plant.rest_limit_c is not None and place.standing != "room" else plant.frost_limit_c
     by = last_safe_day(climate, hurt_c - place.lift_night_c, accepted_risk=accepted_risk, after=after)
@@ -148,7 +147,7 @@ def winter_answer(
         way=way,
         bare=bare,
         covered=covered,
-        lowest_c=float(np.quantile(lows, 0.1)),
+        lowest_c=one_in_ten_night(place, climate),
         bears_c=bears,
         by=by if way is not WinterWay.LEFT or wanted else None,
         out_on=out_on,
@@ -207,8 +206,7 @@ def _tops(outside: Outside, climate: Climate, after: date, by: date | None) -> t
 def keep_at(plant: Plant, shelter: Shelter, climate: Climate) -> Take:
     """How many of those kept at a place see the spring: of the winters that stay warm enough there, as many as is
     usual, fewer in poor light."""
-    lows = lowest_nights(shelter.place, climate)
-    warm = 1 - float((lows < winter_least_c(plant, shelter.place)).mean())
+    warm = 1 - share_below(winter_least_c(plant, shelter.place), shelter.place, climate)
     light = {Suited.FITS: 1.0, Suited.BORDERLINE: BORDERLINE_KEEP}.get(shelter.light, DIM_KEEP)
     return Take(WINTER_KEEP.mean * warm * light, WINTER_KEEP.weight)
 

@@ -73,7 +73,7 @@ class GardenRecord:
     def luck(self) -> dict[int, int]:
         """Of each batch, by its key, the number of the luck it shares."""
         found = lucks([(one.mother, one.state.taken_on) for one in (*self.before, *self.told)])
-        return {one.row.pk: luck for one, luck in zip((*self.before, *self.told), found, strict=True)}
+        return {one.key: luck for one, luck in zip((*self.before, *self.told), found, strict=True)}
 
     @cached_property
     def by_way(self) -> Mapping[tuple[str, str], tuple[Told, ...]]:
@@ -106,7 +106,7 @@ class GardenRecord:
         if not batches:
             return None
         prior = prior_of(method, plant.cardinals, self.assumed.speed_sd, by)
-        lucks = [self.luck[one.row.pk] for one in batches]
+        lucks = [self.luck[one.key] for one in batches]
         return own_way(prior, [one.looks for one in batches], lucks, tallied(one.tally for one in batches))
 
     @cached_property
@@ -132,7 +132,7 @@ class GardenRecord:
             return None
         asked = plant.slug, plant.cardinals, method, luck if luck in self._lucks_of((plant.slug, method.slug)) else None
         if asked not in self._planned:
-            but = None if asked[-1] is None else (lambda one: self.luck[one.row.pk] == luck)
+            but = None if asked[-1] is None else (lambda one: self.luck[one.key] == luck)
             own = self.own(plant, method, by=self.plan_by, but=but)
             self._planned[asked] = own if own and own.tells else None
         return self._planned[asked]
@@ -145,7 +145,7 @@ class GardenRecord:
     def _lucks_of(self, way: tuple[str, str]) -> frozenset[int]:
         """The lucks that have a say in a way."""
         if way not in self._lucks:
-            self._lucks[way] = frozenset(self.luck[one.row.pk] for one in self.taught_by_way.get(way, ()))
+            self._lucks[way] = frozenset(self.luck[one.key] for one in self.taught_by_way.get(way, ()))
         return self._lucks[way]
 
     @cached_property

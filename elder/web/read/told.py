@@ -48,6 +48,11 @@ class Told:
     target: date
     kept: Mapping[str, Any] | None  # what was forecast when it was cut
 
+    @cached_property
+    def key(self) -> int:
+        """Its row's, which Django looks up the long way."""
+        return int(self.row.pk)
+
     # What is asked of every batch after each press is kept with it: the same batches tell the next record.
     @cached_property
     def way(self) -> tuple[str, str]:
