@@ -12,7 +12,7 @@ import numpy as np
 from elder.engine.arrays import Floats, Ints
 from elder.engine.batch.belief import LATE_SHARE, Belief, Stages, hopes_of
 from elder.engine.batch.state import BatchState, Lot
-from elder.engine.chance.counting import Take, count_pmf
+from elder.engine.chance.counting import Take, count_pmf, thinned
 from elder.engine.keeping import cached_property
 
 LEAST: Final = 1e-300  # of a weight, where it is divided by
@@ -186,8 +186,8 @@ class Ahead:
         weights, waiting = self.belief.weights, self.state.count("waiting")
         counts = np.broadcast_to(self.belief.by_pace[:, None, None], (len(weights), len(days), 1))
         if waiting:
-            chance = survival * self.hopes[..., None] * self._of_waiting(days)[:, None]
-            counts = np.einsum("pt,ptdn->pdn", weights, count_pmf(waiting, chance))
+            will = np.einsum("pt,ptn->pn", weights, count_pmf(waiting, survival * self.hopes))
+            counts = thinned(will, self._of_waiting(days))
         for count, chances in self._settled(days, survival):
             counts = _added(counts, count_pmf(count, chances))
         return np.asarray(counts.sum(axis=0))

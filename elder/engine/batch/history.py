@@ -219,34 +219,35 @@ def _move(state: BatchState, entry: Entry, sources: Sequence[str], target: str) 
     came = _set_down(entry, gone)
     if target in STAGES:
         lots[target] = (*lots.get(target, ()), *came)
-    return _noticed(state.but(lots=lots), entry, target, gone)
+    return state.but(lots=lots, **_noticed(state, entry, target, gone))
 
 
 def _set_down(entry: Entry, gone: Mapping[str, list[Lot]]) -> list[Lot]:
     """What a move sets down: those that are plants already, and those that are not."""
-    plants = sum(lot.count for stage, lots in gone.items() for lot in lots if lot.grown or stage == "planted")
+    plants = sum([lot.count for stage, lots in gone.items() for lot in lots if lot.grown or stage == "planted"])
     counts = ((plants, True), (entry.count - plants, False))
     return [Lot(entry.on, count, grown=grown) for count, grown in counts if count]
 
 
-def _noticed(state: BatchState, entry: Entry, target: str, gone: Mapping[str, list[Lot]]) -> BatchState:
-    """What else a move tells: that some were seen rooted, put out to harden from their pots, or given away; and that
-    they have left what they were stuck in."""
+def _noticed(state: BatchState, entry: Entry, target: str, gone: Mapping[str, list[Lot]]) -> dict[str, object]:
+    """What else of a state a move changes: that some were seen rooted, put out to harden from their pots, or given
+    away; and that they have left what they were stuck in."""
+    found: dict[str, object] = {}
     if target not in ("rooted", "lost"):
-        left = sum(lot.count for stage in ("waiting", "rooted") for lot in gone.get(stage, ()))
-        state = state.but(moved_on=state.moved_on + left)
+        left = sum([lot.count for stage in ("waiting", "rooted") for lot in gone.get(stage, ())])
+        found["moved_on"] = state.moved_on + left
     if entry.kind == "rooted":
-        seen = (*state.rooted_seen, Lot(entry.on, entry.count))
-        return state.but(rooted_seen=seen, looks=_looked(state, entry.on))
-    if target == "hardening":
+        found["rooted_seen"] = (*state.rooted_seen, Lot(entry.on, entry.count))
+        found["looks"] = _looked(state, entry.on)
+    elif target == "hardening":
         hardened = (Hardened(entry.on, lot.count, lot.since) for lot in gone.get("potted", ()) if not lot.grown)
-        return state.but(hardened=(*state.hardened, *hardened))
-    if target == "given":
+        found["hardened"] = (*state.hardened, *hardened)
+    elif target == "given":
         unrooted = sum(lot.count for lot in gone.get("waiting", ()))
         counts = ((entry.count - unrooted, True), (unrooted, False))
         given = (Lot(entry.on, count, grown=grown) for count, grown in counts if count)
-        return state.but(given_seen=(*state.given_seen, *given))
-    return state
+        found["given_seen"] = (*state.given_seen, *given)
+    return found
 
 
 def _take_from(lots: tuple[Lot, ...], count: int) -> tuple[tuple[Lot, ...], list[Lot], int]:

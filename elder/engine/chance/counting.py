@@ -148,6 +148,21 @@ def _powers_of(p: Floats, count: int) -> Floats:
     return np.ascontiguousarray(np.moveaxis(some, 0, -1))
 
 
+def thinned(pmfs: Floats, chances: Floats) -> Floats:
+    """The distribution of how many of a count are there, each by a chance of its own and independent of the others;
+    (laws, counts) and (laws, days) to (laws, days, counts). By Horner's rule in 1 − c + cz, which is what each of them
+    adds to the generating function of the count."""
+    there, not_yet, most = chances, 1 - chances, pmfs.shape[-1] - 1
+    found = np.zeros((most + 1, *chances.shape))
+    found[0] = pmfs[:, most, None]
+    for k in range(1, most + 1):
+        come = found[:k] * there
+        found[:k] *= not_yet
+        found[1 : k + 1] += come
+        found[0] += pmfs[:, most - k, None]
+    return np.ascontiguousarray(np.moveaxis(found, 0, -1))
+
+
 def count_quantiles(count: int, chance_ready: Floats, take: Take, levels: tuple[float, ...]) -> Ints:
     """Quantiles of the number ready, over scenarios of chances; (scenarios, days) to (len(levels), days).
 

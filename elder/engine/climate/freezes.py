@@ -80,7 +80,7 @@ class _Ends:
         """Year by year."""
         columns = (self.halves.years, self.halves.first + self.at, self.positions, self.frosty, self.left_out)
         return tuple(
-            FreezeYear(year, *((date.fromordinal(day), position) if frosty else (None, None)), left_out)
+            FreezeYear(year, date.fromordinal(day) if frosty else None, position if frosty else None, left_out)
             for year, day, position, frosty, left_out in zip(*(column.tolist() for column in columns), strict=True)
         )
 
@@ -145,7 +145,7 @@ def _half(years: Ints, first: Ints, low: Floats, start: int, *, is_spring: bool)
 
 def _ends(halves: _Halves, threshold_c: float) -> _Ends:
     below = halves.low <= threshold_c
-    frosty = below.any(axis=1)
+    frosty = np.any(below, axis=1)
     at = HALF_DAYS - 1 - np.argmax(below[:, ::-1], axis=1) if halves.is_spring else np.argmax(below, axis=1)
     at = np.where(frosty, at, 0)
     # No frost seen is believed only of a half-year that was watched; one seen, of one watched about that day.

@@ -32,7 +32,7 @@ MOST_SHARE: Final = 0.999
 LEAST_LOG: Final = -700.0  # of a weight beside the greatest
 # Takes and κ whose best median is so far below the best of all are passed over, in logs: between two nodes a spline may
 # stand higher than at either, yet not by that.
-FAR_BELOW: Final = 150.0
+FAR_BELOW: Final = 80.0
 
 
 @dataclass(frozen=True)
@@ -201,7 +201,13 @@ def _weights(prior: Prior, total: Floats, logits: Floats, offsets: Floats) -> tu
 @lru_cache(maxsize=64)
 def _spline(nodes: tuple[float, ...], at: tuple[float, ...]) -> Floats:
     """The matrix that reads a cubic spline through values at ``nodes`` at other points."""
-    return np.asarray(scipy.interpolate.CubicSpline(nodes, np.eye(len(nodes)))(np.array(at)))
+    return np.asarray(_through(nodes)(np.array(at)))
+
+
+@lru_cache(maxsize=8)
+def _through(nodes: tuple[float, ...]) -> scipy.interpolate.CubicSpline:
+    """The splines through one at a node and none at the others, node by node."""
+    return scipy.interpolate.CubicSpline(nodes, np.eye(len(nodes)))
 
 
 def _closer(points: Floats, chances: Floats, ends: tuple[float, float]) -> tuple[Floats, bool]:

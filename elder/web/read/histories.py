@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
@@ -10,15 +10,16 @@ from sys import intern
 from typing import Final
 from uuid import UUID
 
-from django.db.models import QuerySet, TextField
+from django.db.models import Max, Q, QuerySet, TextField
 from django.db.models.functions import Cast
 
 from elder.engine.batch.history import retold
 from elder.engine.batch.state import BatchState
 from elder.engine.batch.state import Entry as EngineEntry
+from elder.engine.handbook.loading import handbook
 from elder.engine.handbook.routes import Route
 from elder.engine.keeping import STORE, kept_at
-from elder.web.batches.models import Entry
+from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
 from elder.web.logbook.standing import once_looking
 
@@ -92,14 +93,29 @@ def _words(kind: str, stage: str, why: str, deed: str, signs: str) -> tuple[str,
     return intern(kind), intern(stage), intern(why), intern(deed), tuple(map(intern, signs.split()))
 
 
-def histories_of(rows: QuerySet[Entry]) -> dict[int, History]:
+def _cared_for(garden_id: int) -> list[int]:
+    """The batches whose plain care tells anything, by their keys: those not over, and those of cuttings that dry to a
+    callus, of which it tells when they were stuck. Of the others it is of use on a batch's own page alone, and three
+    lines in four of five years."""
+    drying = {(plant.slug, way.slug) for plant in handbook().values() for way in plant.methods if way.dry_days}
+    slugs = {way for _, way in drying}
+    rows = Batch.objects.filter(Q(over_on=None) | Q(method__in=slugs), garden=garden_id)
+    return [
+        pk
+        for pk, plant, way, over_on in rows.values_list("pk", "plant", "method", "over_on")
+        if over_on is None or (plant, way) in drying
+    ]
+
+
+def histories_of(rows: QuerySet[Entry], *, cared_for: Collection[int] | None = None) -> dict[int, History]:
     """Histories by batch, read as plain columns: whole rows of so many would cost more than all the rest of a page.
     Three lines in four are care that tells no more than its day and what was done: these are read as that alone, and
-    stand after the others of their batch."""
+    stand after the others of their batch. ``cared_for``: the batches of which they are read, where not of all."""
     found: dict[int, list[EngineEntry]] = {}
     last: dict[int, int] = {}
     dated = rows.annotate(day=Cast("on", TextField()))
     care, lines = dated.filter(**BARE_CARE), dated.exclude(**BARE_CARE).values_list(*COLUMNS)
+    care = care if cared_for is None else care.filter(batch__in=cared_for)
     for batch, pk, day, count, strikes, cm, place, *words in lines.iterator(chunk_size=LINES_A_TIME):
         kind, stage, why, deed, seen = _words(*words)
         struck, to = str(strikes or ""), str(place or "")
@@ -129,22 +145,23 @@ ENTRY_BYTES: Final = 260  # of one entry of a history as it is kept (measured, r
 
 
 def all_histories(garden_id: int) -> dict[int, History]:
-    """The histories of all a garden's batches, over or not. Only what was written since the last time is read, for a
-    history only grows; where the last entry read is not there any more, by its own key, all is read again."""
+    """The histories of all a garden's batches, over or not; of those over without their plain care, which says nothing
+    of them any more. Only of batches that were written to since the last time they are read again; where the last entry
+    read is not there any more, by its own key, all are."""
     rows = Entry.objects.filter(batch__garden=garden_id)
     kept: _Read | None = STORE.held(("histories of", garden_id))
-    since = list(rows.filter(pk__gte=kept.last).order_by("pk").values_list("pk", "key")) if kept else []
-    if kept and since[:1] != [(kept.last, kept.key)]:
-        kept = None
-    elif kept and len(since) == 1:
-        return kept.found
-    new = histories_of(rows.filter(pk__gt=kept.last) if kept else rows)
-    found = dict(kept.found) if kept else {}
-    for batch, history in new.items():
-        before = found[batch].entries if batch in found else ()
-        found[batch] = History((*before, *history.entries), history.last)
-    last = max((history.last for history in found.values()), default=0)
-    key = rows.filter(pk=last).values_list("key", flat=True).first()
+    since = list(rows.filter(pk__gte=kept.last).order_by("pk").values_list("pk", "key", "batch_id")) if kept else []
+    key: UUID | None
+    if kept and since and since[0][:2] == (kept.last, kept.key):
+        if len(since) == 1:
+            return kept.found
+        last, key, _ = since[-1]
+        found = kept.found | histories_of(rows.filter(pk__lte=last, batch__in={batch for *_, batch in since[1:]}))
+    else:
+        # Up to the last that is there now: of two questions the second might else see more than the first.
+        last = rows.aggregate(last=Max("pk"))["last"] or 0
+        key = rows.filter(pk=last).values_list("key", flat=True).first()
+        found = histories_of(rows.filter(pk__lte=last), cared_for=_cared_for(garden_id))
     count = sum(len(history.entries) for history in found.values())
     STORE.hold(("histories of", garden_id), _Read(last, key, found), ENTRY_BYTES * count)
     return found
