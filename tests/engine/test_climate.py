@@ -3,25 +3,48 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from datetime import date
 
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from scipy import stats
+from scipy import interpolate, stats
 
 from elder.engine.climate.climate import Climate
 from elder.engine.climate.day_of_year import MONTH_DAYS, doy0, doy0_range
 from elder.engine.climate.frost import FROST_FREE, FrostDates, by_hand
 from elder.engine.climate.frost_risk import frost_risk
-from elder.engine.climate.normals import Normals, daily_normals, midsummer
+from elder.engine.climate.normals import MID_MONTHS, Normals, daily_normals, midsummer
 from elder.engine.climate.phases import growing_season
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place, hourly_temperatures, soil_mean, units_per_day
 from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
 from tests.engine.conftest import EXAMPLE_CARDINALS, T_MAX, T_MIN
+
+
+def test_the_smooth_year_is_scipys_periodic_spline(north: Climate) -> None:
+    """Read at noon, and so many days before it; months that are all alike give the same on every day, to the last bit,
+    for a limit may be just that."""
+    knots = np.append(MID_MONTHS, MID_MONTHS[0] + 365)
+    for lag in (0.0, 3.7):
+        spline = interpolate.CubicSpline(knots, [*T_MIN, T_MIN[0]], bc_type="periodic")
+        low, _ = daily_normals(north.normals, lag)
+        assert low == pytest.approx(spline(np.arange(365) + 0.5 - lag), abs=1e-12)
+        flat, _ = daily_normals(Normals((13.3,) * 12, (19.1,) * 12), lag)
+        assert set(flat.tolist()) == {13.3}
+
+
+def test_climates_of_one_place_are_told_apart_at_a_glance(north: Climate) -> None:
+    """Those under its covers lie where it lies; of one hash, each question kept would be compared with all of them."""
+    lifted = [
+        replace(north, normals=Normals(tuple(t + night for t in T_MIN), tuple(t + day for t in T_MAX)))
+        for day, night in ((0, 0), (0, 2), (7, 0), (7, 2), (3, 1))
+    ]
+    assert len({hash(one) for one in lifted}) == 5
+    assert hash(replace(north)) == hash(north)
 
 
 def test_the_smooth_year_keeps_its_monthly_means(north: Climate) -> None:

@@ -18,6 +18,7 @@ from elder.engine.chance.counting import (
     count_pmf,
     count_quantiles,
     cuttings_needed,
+    thinned,
 )
 
 wanteds = st.integers(1, 30)
@@ -152,6 +153,19 @@ def test_a_count_is_the_binomial(count: int) -> None:
     found = count_pmf(count, chances)
     assert found.shape == (2, 3, count + 1)
     assert found == pytest.approx(binom.pmf(np.arange(count + 1), count, chances[..., None]), abs=1e-13, rel=1e-9)
+
+
+def test_of_a_count_each_by_its_own_chance_is_the_product_of_both() -> None:
+    """Of a binomial thinned by c, the binomial of p·c (scipy's); of a mixture of counts, the sum worked out by hand."""
+    through = np.array([[0.0, 0.25, 1.0], [0.6, 0.5, 1e-9]])
+    shares = np.array([0.8, 0.3])
+    found = thinned(binom.pmf(np.arange(13), 12, shares[:, None]), through)
+    assert found.shape == (2, 3, 13)
+    exact = binom.pmf(np.arange(13), 12, (shares[:, None] * through)[..., None])
+    assert found == pytest.approx(exact, abs=1e-14)
+    # None, or two of which each comes with 1 in 4: 0.4 + 0.6·9/16, 0.6·6/16, 0.6/16.
+    assert thinned(np.array([[0.4, 0.0, 0.6]]), np.array([[0.25]]))[0, 0] == pytest.approx([0.7375, 0.225, 0.0375])
+    assert thinned(np.array([[1.0]]), np.array([[0.25]])).tolist() == [[[1.0]]], "of none, none"
 
 
 def test_nothing_wanted_needs_nothing() -> None:

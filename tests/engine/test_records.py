@@ -115,6 +115,56 @@ def test_years_with_holes_near_their_date_are_left_out(brussels: DailyRecords) -
     assert not next(year for year in years if year.year == 1976).left_out
 
 
+def plainly(
+    records: DailyRecords, threshold: float, summer: int, *, spring: bool
+) -> list[tuple[int, date | None, int | None, bool]]:
+    """Every half-year walked day by day: its year, its freeze, that from midwinter, and whether a gap hides it."""
+    low = {int(day): float(t) for day, t in zip(records.ordinals, records.low, strict=True) if not math.isnan(t)}
+
+    def longest(first: int, last: int) -> int:
+        run = most = 0
+        for day in range(first, last + 1):
+            run = 0 if day in low else run + 1
+            most = max(most, run)
+        return most
+
+    found: list[tuple[int, date | None, int | None, bool]] = []
+    for year in range(records.first.year - 1, records.last.year + 2):
+        middle = date(year, 1, 1).toordinal() + summer
+        first, last = (middle - 183, middle - 1) if spring else (middle, middle + 182)
+        if not any(day in low for day in range(first, last + 1)):
+            continue
+        frosts = [day for day in range(first, last + 1) if day in low and low[day] <= threshold]
+        if not frosts:
+            found.append((year, None, None, longest(first, last) > 10))
+            continue
+        day = frosts[-1] if spring else frosts[0]
+        hidden = longest(max(day - 30, first), min(day + 30, last)) > 10
+        found.append((year, date.fromordinal(day), day - (middle - 183), hidden))
+    return found
+
+
+@pytest.mark.parametrize("summer", [SUMMER_NORTH, SUMMER_SOUTH])
+@pytest.mark.parametrize("threshold", [-4.0, 0.0, 2.5])
+def test_all_years_at_once_are_what_they_are_one_by_one(threshold: float, summer: int) -> None:
+    """Seven years with a cold and a warm half, days without a reading, and gaps of one to forty days."""
+    chance = np.random.default_rng(1958)
+    ordinals = np.arange(date(2003, 5, 7).toordinal(), date(2010, 11, 20).toordinal())
+    low = 7 - 9 * np.cos(2 * np.pi * (ordinals - ordinals[0] + 126) / 365.25) + chance.normal(0, 4, len(ordinals))
+    low[chance.random(len(low)) < 0.02] = np.nan
+    there = np.ones(len(low), dtype=bool)
+    for days in (1, 9, 10, 11, 12, 25, 40, 40):
+        at = int(chance.integers(0, len(low)))
+        there[at : at + days] = False
+    records = records_of(ordinals[there], low[there], low[there] + 8)
+    counted = count_freezes(records, threshold, summer)
+    for spring, years in ((True, counted.spring_years), (False, counted.autumn_years)):
+        told = [(one.year, one.day, one.position, one.left_out) for one in years]
+        assert told == plainly(records, threshold, summer, spring=spring)
+        assert any(one.left_out for one in years)
+        assert not all(one.left_out for one in years)
+
+
 def test_frost_free_years_are_a_share_of_their_own() -> None:
     ordinals = np.arange(date(2001, 1, 1).toordinal(), date(2011, 1, 1).toordinal())
     low = np.full(len(ordinals), 6.0)

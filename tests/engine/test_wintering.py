@@ -20,7 +20,14 @@ from elder.engine.plan.harvest import harvest_day
 from elder.engine.plan.search import plan_want
 from elder.engine.plan.season_plan import SeasonPlan
 from elder.engine.plan.want import Want
-from elder.engine.plan.wintering import keeps_at, lowest_nights, stands_through, winter_least_c
+from elder.engine.plan.wintering import (
+    keeps_at,
+    lowest_nights,
+    one_in_ten_night,
+    share_below,
+    stands_through,
+    winter_least_c,
+)
 from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 from tests.engine.stations import station
@@ -58,6 +65,9 @@ def test_a_place_keeps_a_plant_by_its_lowest_night(north: Climate) -> None:
     worked = replace(north, frost=Frost(by_hand(109, 129), by_hand(297, 280)))
     under = sorted(lowest_nights(GLASS, worked).tolist())
     assert under[len(under) // 10] == pytest.approx(-10.6 + 2, abs=0.3)
+    assert one_in_ten_night(GLASS, worked) == pytest.approx(-10.6 + 2, abs=0.3)
+    for limit in (under[0], under[7], -8.0, under[-1], 40.0):  # a night at the limit itself does no harm
+        assert share_below(limit, GLASS, worked) == sum(night < limit for night in under) / len(under)
     assert not keeps_at(handbook()["rosemary"], AIR, worked)  # bears −8 at rest
     assert not keeps_at(handbook()["rosemary"], GLASS, worked, 0.05)
     assert keeps_at(handbook()["rosemary"], AIR, worked, 0.6)

@@ -11,11 +11,12 @@ from django.db import connection
 from django.test import Client
 from django.urls import reverse
 
+from elder.engine.handbook.routes import POTTED
 from elder.engine.keeping import STORE
 from elder.web.batches.models import Batch, Entry
 from elder.web.garden.models import Garden
-from elder.web.read import records
-from elder.web.read.histories import all_histories
+from elder.web.read import histories, records
+from elder.web.read.histories import all_histories, state_of
 from elder.web.read.records import record_of
 from elder.web.read.wants import reckon
 from elder.web.season.models import Want
@@ -140,6 +141,45 @@ def test_histories_are_read_on_from_where_they_were(garden: Any, want: Any, djan
     third, fourth = (all_histories(garden.pk) for _ in range(2))
     assert [entry.deed for entry in third[batch.pk].entries] == ["", "water", "water", "mist"]
     assert fourth is third, "nothing is read twice"
+
+
+def test_of_what_is_over_plain_care_is_not_read_until_it_is_written_to_again(garden: Any, want: Any) -> None:
+    """But where cuttings dry, it tells when they were stuck; and care that found something is told all the same."""
+    past, living = over(want, 3), take(want, on=date(2027, 3, 10))
+    for batch in (*past, living):
+        Entry.objects.create(batch=batch, kind="tended", on=TODAY, deed="water")
+    Entry.objects.create(batch=past[0], kind="tended", on=date(2024, 3, 9), deed="mist", signs="wilted")
+    Batch.objects.filter(pk=past[1].pk).update(method="jar")  # dragon fruit dries for that way, a tomato does not
+    Batch.objects.filter(pk=past[2].pk).update(plant="dragon-fruit", method="jar")
+    told = {pk: [one.deed for one in history.entries if one.deed] for pk, history in all_histories(garden.pk).items()}
+    assert told == {past[0].pk: ["mist"], past[1].pk: [], past[2].pk: ["water"], living.pk: ["water"]}
+    # Struck out, its end is taken back: it lives again, with all its care.
+    end = past[1].entries.get(kind="harvested")
+    Entry.objects.create(batch=past[1], kind="struck", on=TODAY, strikes=end)
+    Batch.objects.filter(pk=past[1].pk).update(over_on=None)
+    again = all_histories(garden.pk)
+    assert [one.deed for one in again[past[1].pk].entries if one.deed] == ["water"]
+    assert state_of(again[past[1].pk], POTTED).tended == {"water": (TODAY,)}
+    assert all_histories(garden.pk) is again, "nothing is read twice"
+
+
+def test_what_is_written_between_two_questions_is_read_the_next_time(
+    garden: Any, want: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Lines and care are two questions: what comes after the first is asked is left for later by both."""
+    one, other = take(want, on=date(2027, 3, 10)), take(want, on=date(2027, 3, 11))
+
+    def meanwhile(garden_id: int) -> list[int]:
+        Entry.objects.create(batch=one, kind="looked", on=TODAY)
+        Entry.objects.create(batch=other, kind="tended", on=TODAY, deed="water")
+        return [one.pk, other.pk]
+
+    with monkeypatch.context() as patch:
+        patch.setattr(histories, "_cared_for", meanwhile)
+        first = all_histories(garden.pk)
+    assert [len(first[batch.pk].entries) for batch in (one, other)] == [1, 1]
+    then = all_histories(garden.pk)
+    assert [then[batch.pk].entries[-1].kind for batch in (one, other)] == ["looked", "tended"]
 
 
 def test_what_is_over_is_counted_unless_a_living_one_shares_its_luck(garden: Any, want: Any) -> None:
