@@ -14,10 +14,13 @@ from elder.engine.chance.count_table import CountTable, count_table
 from elder.engine.chance.counting import (
     Take,
     chance_at_least,
+    chance_of,
     convolve_counts,
     count_pmf,
     count_quantiles,
     cuttings_needed,
+    left_after,
+    sure_number,
     thinned,
 )
 
@@ -166,6 +169,62 @@ def test_of_a_count_each_by_its_own_chance_is_the_product_of_both() -> None:
     # None, or two of which each comes with 1 in 4: 0.4 + 0.6·9/16, 0.6·6/16, 0.6/16.
     assert thinned(np.array([[0.4, 0.0, 0.6]]), np.array([[0.25]]))[0, 0] == pytest.approx([0.7375, 0.225, 0.0375])
     assert thinned(np.array([[1.0]]), np.array([[0.25]])).tolist() == [[[1.0]]], "of none, none"
+
+
+def test_two_shares_one_after_the_other() -> None:
+    """Beta(9, 1), then Beta(19, 1): squares 0.9·10/11 and 0.95·20/21 on average, so that the product's variance is
+    0.009235 about 0.855. What is known for certain adds no doubt, and what always passes changes nothing."""
+    roots, stands = Take(0.9, 10), Take(0.95, 20)
+    both = roots.then(stands)
+    assert both.mean == pytest.approx(0.855)
+    variance = 0.9 * 10 / 11 * 0.95 * 20 / 21 - 0.855**2
+    assert both.weight == pytest.approx(0.855 * 0.145 / variance - 1)
+    assert both.weight == pytest.approx(12.4239, abs=1e-3)
+    assert roots.then(Take(1.0, 5)) is roots
+    assert Take(0.8, math.inf).then(Take(0.5, math.inf)) == Take(0.4, math.inf)
+    assert Take(0.0, 3).then(stands) == Take(0.0, math.inf)
+
+
+@pytest.mark.parametrize("confidence", [0.5, 0.9, 0.95])
+@pytest.mark.parametrize("count", [1, 12, 60])
+def test_the_number_that_is_sure_is_the_last_that_is_likely_enough(count: int, confidence: float) -> None:
+    """scipy's beta-binomial; and over two scenarios the mean of both chances, known to a millionth."""
+    take = Take(0.8, 10)
+    tails = betabinom.sf(np.arange(-1, count), count, 8, 2)
+    sure = sure_number(count, chance_ready=1.0, take=take, confidence=confidence)
+    assert sure == int(np.flatnonzero(tails >= confidence)[-1])
+    known, ready = Take(0.8, math.inf), np.array([1.0, 0.25])
+    both = binom.sf(np.arange(-1, count), count, 0.8 * ready[:, None]).mean(axis=0)
+    sure = sure_number(count, chance_ready=ready, take=known, confidence=confidence)
+    assert sure == int(np.flatnonzero(both >= confidence - 1e-6)[-1])
+
+
+def test_what_is_left_when_others_had_theirs() -> None:
+    counts = np.array([0.1, 0.2, 0.3, 0.25, 0.15])
+    assert left_after(counts, 0) is counts
+    assert left_after(counts, 2) == pytest.approx([0.6, 0.25, 0.15])
+    assert left_after(counts, 4).tolist() == [1.0]
+    assert left_after(counts, 9).tolist() == [1.0]
+    # And with another batch of one that comes with 3 in 4: two or more of 0–2 and 0–1 are 0.15 + 0.25·0.75.
+    assert chance_of([left_after(counts, 2), np.array([0.25, 0.75])], 2) == pytest.approx(0.3375)
+
+
+def test_quantiles_of_a_drawing_are_scipys() -> None:
+    """On the steps that are tabulated they are the beta-binomial's; over two scenarios, of the mixture of both."""
+    levels, take = (0.1, 0.5, 0.9), Take(0.8, 10)
+    for count in (1, 9, 40):
+        found = count_quantiles(count, np.array([[1.0, 0.0, 1.4, -0.2]]), take, levels)
+        assert found.dtype == np.int64
+        assert found[:, 0].tolist() == betabinom.ppf(levels, count, 8, 2).tolist()
+        assert found[:, 1:].tolist() == [[0, most, 0] for most in found[:, 0]], "held to 0 and 1"
+    known = Take(0.8, math.inf)
+    mixed = (binom.cdf(np.arange(13), 12, 0.8 * 0.5) + binom.cdf(np.arange(13), 12, 0.8 * 0.9)) / 2
+    found = count_quantiles(12, np.array([[0.5], [0.9]]), known, levels)
+    assert found[:, 0].tolist() == [int((mixed < level).sum()) for level in levels]
+    # Between two steps, as far as it lies between them: 0.355 is half-way from 0.35 to 0.36.
+    between = (binom.cdf(np.arange(13), 12, 0.8 * 0.35) + binom.cdf(np.arange(13), 12, 0.8 * 0.36)) / 2
+    found = count_quantiles(12, np.array([[0.355]]), known, (float(between[2]) + 1e-6, float(between[2]) - 1e-6))
+    assert found[:, 0].tolist() == [3, 2]
 
 
 def test_nothing_wanted_needs_nothing() -> None:
