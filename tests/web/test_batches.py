@@ -17,8 +17,10 @@ from elder.web.batches import actions
 from elder.web.batches.models import Batch, Entry
 from elder.web.batches.undoing import untaking
 from elder.web.garden.undo import Undo
+from elder.web.read.batches import batch_of
 from elder.web.read.want_rows import batches_of, want_row
 from elder.web.read.wants import reckon
+from elder.web.rounds.course import course_of_want
 from elder.web.say.wants import row_words
 from tests.factories import WantFactory, take
 from tests.web.presses import take_back, undo_on
@@ -152,6 +154,15 @@ def test_the_chance_and_the_way_out_follow_the_looks(owner: Client, batch: Batch
     short = row_words(reckon(row, want.garden, date(2027, 3, 20), batches=batches_of(row)))
     assert f"by {enough} · " in short.plain
     assert f"which is short; until {enough}" in " ".join(BeautifulSoup(page, "html.parser").get_text(" ").split())
+    # After a look the same stands once: as a way out, which is what is pressed; or in the sentence where no ways stand.
+    item = batch_of(want.garden, batch.pk, date(2027, 3, 20))
+    course = course_of_want(item, want.garden)
+    alone = course_of_want(item, want.garden, ways=False)
+    assert course is not None
+    assert alone is not None
+    until = f"they are enough until {enough}, "
+    assert [until in words for words in (course.said, course.ways[0].said, alone.said)] == [False, True, True]
+    assert alone.said.startswith(f"{course.said} Cut ")
 
 
 def test_a_note(owner: Client, batch: Batch) -> None:

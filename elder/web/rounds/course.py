@@ -57,7 +57,7 @@ def course_of_want(
     whole = reckon(row, garden, batch.today, batches=batches_of(row))
     is_short = whole.standing_word in ("tight", "short")
     found = _ways(batch, whole, garden, may_plan=may_plan) if ways and is_short else ()
-    return WantCourse(row, whole.standing_word, headline(whole).plain, found)
+    return WantCourse(row, whole.standing_word, headline(whole, way_out=not found).plain, found)
 
 
 def _ways(batch: BatchToday, whole: Reckoning, garden: Garden, *, may_plan: bool) -> tuple[WayOut, ...]:

@@ -50,12 +50,12 @@ class Headline:
         return f"{self.strong} {self.rest}".strip()
 
 
-def headline(reckoning: Reckoning) -> Headline:
-    """The answer to a want."""
+def headline(reckoning: Reckoning, *, way_out: bool = True) -> Headline:
+    """The answer to a want. ``way_out``: with what to cut for a shortfall, where that does not stand beside it."""
     if reckoning.refusal:
         return Headline(refusal_words(reckoning.refusal, reckoning.today, reckoning.plant), "")
     if reckoning.batches:
-        return _underway(reckoning)
+        return _underway(reckoning, way_out=way_out)
     return _to_cut(reckoning)
 
 
@@ -204,7 +204,7 @@ def _missed_words(plan: SeasonPlan, today: date) -> str:
     return f"Nothing cut from today would be ready before the gate shuts on {shuts}{last}."
 
 
-def _underway(reckoning: Reckoning) -> Headline:
+def _underway(reckoning: Reckoning, *, way_out: bool) -> Headline:
     """How a want with batches stands."""
     said, chance, target = reckoning.standing_word, odds(reckoning.chance), reckoning.target
     day = about(target, reckoning.today) if target else ""
@@ -220,10 +220,12 @@ def _underway(reckoning: Reckoning) -> Headline:
     lead = "Tight:" if said == "tight" else "Short:"
     if more is None:
         return Headline(lead, f"{chance} that {them} ready by {day}, and no cut from today would be in time.")
+    stands = f"{chance} that {them} ready by {day}."
+    if not way_out:
+        return Headline(lead, stands)
     cut = plural(more.count, reckoning.plant.cutting_one, reckoning.plant.cutting_many)
     when = "now" if more.day == reckoning.today else f"on {about(more.day, reckoning.today)}"
-    way_out = f"Cut {cut} more {when}; {does_until(more, reckoning.today)}."
-    return Headline(lead, f"{chance} that {them} ready by {day}. {way_out}")
+    return Headline(lead, f"{stands} Cut {cut} more {when}; {does_until(more, reckoning.today)}.")
 
 
 def row_words(reckoning: Reckoning) -> Headline:
