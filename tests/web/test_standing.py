@@ -296,7 +296,7 @@ def test_a_calendar_takes_the_garden_as_pages_left_it(owner: Client, garden: Any
     batch.entries.create(kind="tended", on=TODAY, deed="water")
     asked(owner, garden, "season")
     _, after_season = asked(owner, garden, "calendar-download")
-    assert (cold, after_season) == (18, 8), "what lives, wants, record, places and what there is are known"
+    assert (cold, after_season) == (21, 8), "what lives, wants, record, places and what there is are known"
 
 
 def test_gardens_are_warmed_in_parts(garden: Any, monkeypatch: pytest.MonkeyPatch) -> None:
