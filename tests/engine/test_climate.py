@@ -19,7 +19,7 @@ from elder.engine.climate.frost_risk import frost_risk
 from elder.engine.climate.normals import MID_MONTHS, Normals, daily_normals, midsummer
 from elder.engine.climate.phases import growing_season
 from elder.engine.handbook.loading import handbook
-from elder.engine.place.warmth import Place, hourly_temperatures, soil_mean, units_per_day
+from elder.engine.place.warmth import Place, hourly_temperatures, response, soil_mean, units_per_day
 from elder.engine.plan.planting_windows import planting_windows
 from elder.engine.plan.wood import wood_in_season
 from tests.engine.conftest import EXAMPLE_CARDINALS, T_MAX, T_MIN
@@ -35,6 +35,20 @@ def test_the_smooth_year_is_scipys_periodic_spline(north: Climate) -> None:
         assert low == pytest.approx(spline(np.arange(365) + 0.5 - lag), abs=1e-12)
         flat, _ = daily_normals(Normals((13.3,) * 12, (19.1,) * 12), lag)
         assert set(flat.tolist()) == {13.3}
+
+
+@pytest.mark.parametrize(
+    "place",
+    [Place("room", day_c=21, night_c=9), Place("air"), Place("ground"), Place("air", lift_day_c=7, lift_night_c=2),
+     Place("air", floor_c=16.0), Place("room", day_c=20, night_c=12, floor_c=18.5)],
+)  # fmt: skip
+def test_units_are_the_mean_over_all_twenty_four_hours(north: Climate, place: Place) -> None:
+    """Whatever is known of a day's symmetry; a heated room has none: fifteen of its hours are day."""
+    hours = hourly_temperatures(place, north)
+    assert hours.shape == (365, 24)
+    every = [np.mean([response(float(at), EXAMPLE_CARDINALS) for at in day]) for day in hours[::31]]
+    assert units_per_day(place, north, EXAMPLE_CARDINALS)[::31] == pytest.approx(every, abs=1e-12)
+    assert len(units_per_day(place, north, EXAMPLE_CARDINALS)) == 365
 
 
 def test_climates_of_one_place_are_told_apart_at_a_glance(north: Climate) -> None:

@@ -24,6 +24,7 @@ FloatOrArray = TypeVar("FloatOrArray", float, Floats)
 
 HOURS = np.arange(24) + 0.5
 WARMEST_HOUR = 15.0  # the usual sine day (assumed)
+BEFORE_WARMEST = slice(int(WARMEST_HOUR) - 12, int(WARMEST_HOUR))  # the twelve hours to it, of ``HOURS``
 ROOM_DAY = (7, 22)  # a heated room's day, from and until o'clock (assumed)
 DIFFUSIVITY_M2_S = 0.5e-6  # thermal diffusivity of moist garden soil (Hillel, from memory)
 DAY_S, YEAR_S = 86_400.0, 31_536_000.0
@@ -150,7 +151,10 @@ def soil_mean(climate: Climate, depth_m: float = GROUND_DEPTH_M) -> Floats:
 @kept
 def units_per_day(place: Place, climate: Climate, cardinals: Cardinals) -> Floats:
     """Units gained on each day of the year: the mean of the response over 24 hours; shape (365,)."""
-    units: Floats = response(hourly_temperatures(place, climate), cardinals).mean(axis=1)
+    hours = hourly_temperatures(place, climate)
+    # A room is the same every day; elsewhere it is as warm so long before the warmest hour as after it.
+    told = hours[:1] if place.standing == "room" else hours[:, BEFORE_WARMEST]
+    units: Floats = np.repeat(response(told, cardinals).mean(axis=1), YEAR_DAYS // len(told))
     units.setflags(write=False)
     return units
 
