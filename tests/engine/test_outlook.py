@@ -118,6 +118,19 @@ def test_batches_together_add_up_day_by_day(north: Climate) -> None:
     assert shown.at[-1] == 60
 
 
+def test_days_after_all_of_them_stand_are_reckoned_as_the_first_such_day(north: Climate) -> None:
+    """To the last bit what every look with every day comes to, for the quickest pace and the slowest."""
+    ahead = believed(north, 0).ahead
+    days = np.arange(len(ahead.stages.rooting_units))
+    looks, share = ahead.looks
+    plainly = np.einsum("pl,pld->pd", share, ahead._stands(looks, ahead._hardening_begun(days)))
+    assert ahead.waiting_by_day == pytest.approx(plainly, abs=1e-15)
+    assert plainly[:, -1] == pytest.approx(share.sum(axis=1))
+    last = ahead._all_stand_on(int(looks.max()))
+    assert int(looks.max()) < last < len(days), "most of the days lie after it"
+    assert (ahead._stands(looks, np.array([last])) == 1.0).all()
+
+
 def test_the_ends_are_a_tenth_off_either_side(north: Climate) -> None:
     one = believed(north, 0)
     shown = batch_outlook([one], CUT + timedelta(days=60))

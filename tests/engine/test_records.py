@@ -145,7 +145,7 @@ def plainly(
 
 
 @pytest.mark.parametrize("summer", [SUMMER_NORTH, SUMMER_SOUTH])
-@pytest.mark.parametrize("threshold", [-4.0, 0.0, 2.5])
+@pytest.mark.parametrize("threshold", [-40.0, -4.0, 0.0, 2.5])
 def test_all_years_at_once_are_what_they_are_one_by_one(threshold: float, summer: int) -> None:
     """Seven years with a cold and a warm half, days without a reading, and gaps of one to forty days."""
     chance = np.random.default_rng(1958)

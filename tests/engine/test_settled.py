@@ -14,7 +14,7 @@ from elder.engine.batch.history import replay, retold
 from elder.engine.batch.outlook import batch_outlook
 from elder.engine.batch.settled import Settled
 from elder.engine.batch.shared_luck import counts_together, ready_together
-from elder.engine.batch.state import BatchState, Entry
+from elder.engine.batch.state import BatchState, Entry, Lot
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
@@ -78,6 +78,8 @@ def test_daily_care_read_in_one_go_is_what_it_is_line_by_line() -> None:
         whole, checked = retold([taken, *some]), replay([taken, *some], today=on(9))
         assert isinstance(checked, BatchState)
         assert whole == checked
+    gone = retold([taken, Entry("l", "lost", on(2), 3, "waiting"), Entry("m", "rooted", on(3), 5)])
+    assert (gone.lots["waiting"], gone.lots["rooted"]) == ((), (Lot(on(3), 5),)), "no lot of none stays"
     state = retold([taken, *CARE])
     assert state.tended == {"water": (on(1), on(6)), "mist": (on(4),)}
     assert [(one.on, one.signs, one.root_cm) for one in state.seen] == [(on(4), ("dry",), 0.0), (on(6), (), 1.5)]
