@@ -105,6 +105,24 @@ def test_what_is_to_be_done_before_the_frost_comes_by_the_leaf_and_what_stays_is
     listed = "mint 00, mint 01, mint 02, mint 03, mint 04, mint 05 and 3 more"
     assert words(stays).startswith(f"9 × Mint {listed} . It bears")
     assert "9 stay where they stand" in words(first)
+    # What is seen to on the second leaf leads back to it.
+    links = [[str(a["href"]) for a in page.select(".winter-presses a")] for page in (first, second)]
+    assert {href.partition("?")[2] for href in links[0]} == {""}
+    assert {href.partition("?")[2] for href in links[1]} == {"page=2"}
+    asked = read(owner.get(links[1][0]))
+    back = reverse("year-winter", args=[garden.pk]) + "?page=2"
+    assert [a["href"] for a in asked.select("a[data-back]")] == [back]
+    key = str(asked.select("form.sheet input[name=key]")[0]["value"])
+    place = str(asked.select("form.sheet select[name=place] option[selected]")[0]["value"])
+    sent = {"key": key, "count": "1", "wanted": "1", "place": place}
+    assert owner.post(links[1][0], {**sent, "count": ""}).status_code == 200, "and stays there until it is right"
+    assert owner.post(links[1][0], sent)["Location"] == back
+    again = owner.post(links[1][0], sent, follow=True)
+    assert again.redirect_chain == [(back, 302)], "pressed twice, dug once"
+    assert "It stands on the list no more: it was seen to, or is gone." in again.content.decode()
+    assert Wintered.objects.filter(garden=garden).count() == 1
+    assert owner.get(links[1][0]).status_code == 404
+    assert owner.get(links[0][0] + "?page=x&page=%22%3E").status_code == 200
 
 
 def test_what_stands_for_years_comes_by_the_leaf(owner: Client, garden: Garden) -> None:

@@ -109,6 +109,16 @@ class WinterPage:
     keeping: tuple[str, ...]
     mild: str
 
+    @property
+    def leaf_query(self) -> str:
+        """What an address asks for this leaf by."""
+        return leaf_query(self.leaf.number)
+
+
+def leaf_query(number: int) -> str:
+    """What an address asks for a leaf by; nothing for the first."""
+    return f"?page={number}" if number > 1 else ""
+
 
 def todo_of(line: WinterLine, garden: Garden, today: date, units: str) -> WinterTodo:
     """A line in words."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
+from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from elder.engine.handbook.loading import handbook
@@ -26,7 +27,7 @@ from elder.web.year import winter_actions
 from elder.web.year.models import Wintered
 from elder.web.year.winter_actions import SeenTo, unseeing
 from elder.web.year.winter_forms import AskPlantForm, LivedForm, SeeToForm, WinterCheckForm
-from elder.web.year.winter_pages import WinterPage, WinterTodo, page_of, places_for, todo_of
+from elder.web.year.winter_pages import WinterPage, WinterTodo, leaf_query, page_of, places_for, todo_of
 
 
 @dataclass(frozen=True)
@@ -46,6 +47,7 @@ class SeeToPage:
     form: SeeToForm
     strikes: bool
     title: str
+    leaf_query: str  # of the leaf it was taken from
 
 
 @dataclass(frozen=True)
@@ -86,11 +88,20 @@ def winter(request: GardenRequest) -> HttpResponse:
     return show(request, "year/winter.html", WinterListPage(page, ask, asked))
 
 
-def _line(found: WinterList, key: str) -> WinterLine:
-    for line in found.lines:
-        if line.standing.key == key:
-            return line
-    raise Http404
+def _line(request: GardenRequest, found: WinterList, key: str) -> WinterLine | None:
+    """The line of a key; ``None`` for a press that comes when it stands there no more, which is said. Raises Http404
+    where nothing is pressed."""
+    line = next((line for line in found.lines if line.standing.key == key), None)
+    if line is None and request.method != "POST":
+        raise Http404
+    if line is None:
+        messages.info(request, "It stands on the list no more: it was seen to, or is gone.")
+    return line
+
+
+def _to_list(request: GardenRequest) -> HttpResponse:
+    """Back to the leaf of the list that a line was taken from."""
+    return redirect(reverse("year-winter", args=[request.garden.pk]) + leaf_query(whole(request.GET.get("page"))))
 
 
 @require_http_methods(["GET", "POST"])
@@ -98,9 +109,9 @@ def _line(found: WinterList, key: str) -> WinterLine:
 def see_to(request: GardenRequest, key: str) -> HttpResponse:
     """Carry in, dig or cover what a line says."""
     found = winter_list(request.garden, request.today)
-    line = _line(found, key)
-    if not line.is_work or line.row is not None:
-        return redirect("year-winter", request.garden.pk)
+    line = _line(request, found, key)
+    if line is None or not line.is_work or line.row is not None:
+        return _to_list(request)
     if wants_fragment(request):
         return _answered(request, line, strikes=False)
     form = _form(request, line, strikes=False)
@@ -118,9 +129,9 @@ def see_to(request: GardenRequest, key: str) -> HttpResponse:
 def tops(request: GardenRequest, key: str) -> HttpResponse:
     """Strike tops of a line."""
     found = winter_list(request.garden, request.today)
-    line = _line(found, key)
-    if line.answer.tops is None or line.tops_row is not None:
-        return redirect("year-winter", request.garden.pk)
+    line = _line(request, found, key)
+    if line is None or line.answer.tops is None or line.tops_row is not None:
+        return _to_list(request)
     if wants_fragment(request):
         return _answered(request, line, strikes=True)
     form = _form(request, line, strikes=True)
@@ -157,7 +168,8 @@ def _form(request: GardenRequest, line: WinterLine, *, strikes: bool) -> SeeToFo
 def _shown(request: GardenRequest, line: WinterLine, form: SeeToForm, *, strikes: bool) -> HttpResponse:
     todo = todo_of(line, request.garden, request.today, request.user.units)
     title = "Strike its tops" if strikes else todo.deed
-    return show(request, "year/winter_do.html", SeeToPage(todo, form, strikes, f"{title}: {todo.name}"))
+    back = leaf_query(whole(request.GET.get("page")))
+    return show(request, "year/winter_do.html", SeeToPage(todo, form, strikes, f"{title}: {todo.name}", back))
 
 
 def _written(
@@ -168,7 +180,7 @@ def _written(
         return _shown(request, line, form, strikes=strikes)
     undo = unseeing(row).offered(request.garden)
     saved(request, f"winter-{line.standing.key}", f"Written down: {row.get_way_display()}, {row.count}.", undo=undo)
-    return redirect("year-winter", request.garden.pk)
+    return _to_list(request)
 
 
 def _row(request: GardenRequest, pk: int) -> Wintered:
