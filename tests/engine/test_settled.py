@@ -14,10 +14,11 @@ from elder.engine.batch.history import replay, retold
 from elder.engine.batch.outlook import batch_outlook
 from elder.engine.batch.settled import Settled
 from elder.engine.batch.shared_luck import counts_together, ready_together
-from elder.engine.batch.state import BatchState, Entry, Lot
+from elder.engine.batch.state import BatchState, Entry, Gone, Hardened, Lot
 from elder.engine.climate.climate import Climate
 from elder.engine.handbook.loading import handbook
 from elder.engine.place.warmth import Place
+from elder.engine.refusal import Refusal
 from elder.engine.setting import Setting
 from tests.engine.test_under_way import CUT, ROOM, state_of
 
@@ -85,3 +86,31 @@ def test_daily_care_read_in_one_go_is_what_it_is_line_by_line() -> None:
     assert [(one.on, one.signs, one.root_cm) for one in state.seen] == [(on(4), ("dry",), 0.0), (on(6), (), 1.5)]
     assert state.passed_over == ("f",), "watered before it was cut"
     assert Place("room", day_c=21, night_c=21) == ROOM
+
+
+def test_what_a_history_tells_besides_where_they_stand() -> None:
+    """Who was lost at which stage and to what; how many left what they were stuck in; who was put out to harden, and
+    since when they stood in pots; and of two takings the first in time, whatever was written first."""
+    lines = [
+        Entry("b", "taken", on(4), 3),
+        Entry("a", "taken", CUT, 10),
+        Entry("c", "lost", on(3), 2, "waiting", "rot"),
+        Entry("d", "rooted", on(5), 6),
+        Entry("e", "potted", on(6), 5),
+        Entry("f", "given", on(7), 1, "waiting"),
+        Entry("g", "lost", on(8), 1, "potted", "dry"),
+        Entry("h", "hardening", on(10), 3),
+    ]
+    state = retold(lines)
+    assert (state.taken, state.taken_on, state.passed_over) == (10, CUT, ("b",))
+    assert state.losses == (Gone(on(3), 2, "waiting", "rot"), Gone(on(8), 1, "potted", "dry"))
+    assert state.moved_on == 6, "five potted and one given away; those hardening had left before"
+    assert state.hardened == (Hardened(on(10), 3, on(6)),)
+    assert {stage: state.count(stage) for stage in ("waiting", "rooted", "potted", "hardening")} == {
+        "waiting": 1, "rooted": 1, "potted": 1, "hardening": 3,
+    }  # fmt: skip
+    refused = replay([lines[1], lines[0]], today=on(12))
+    assert refused == Refusal("taken_twice", "kind")
+    lifted = retold([lines[1], Entry("i", "rooted", on(5), 4), Entry("j", "planted", on(9), 4),
+                     Entry("k", "lifted", on(20), 4), Entry("l", "hardening", on(30), 4)])  # fmt: skip
+    assert lifted.hardened == (), "plants already when they came to their pots"
