@@ -207,6 +207,25 @@ def test_what_is_over_is_counted_unless_a_living_one_shares_its_luck(garden: Any
     assert [counts.argmax() for counts in reckoned(*past).pmfs_on(date(2027, 5, 1))] == [5, 5]
 
 
+def test_what_is_over_tells_the_same_of_its_luck_whatever_care_is_read_of_it(garden: Any, want: Any) -> None:
+    living = take(want, on=date(2027, 3, 10), count=8)
+    ended = take(want, on=date(2027, 3, 9), count=4)
+    Entry.objects.create(batch=ended, kind="lost", on=date(2027, 3, 15), count=4, stage="waiting", why="rot")
+    Batch.objects.filter(pk=ended.pk).update(over_on=date(2027, 3, 15))
+
+    def told() -> tuple[date, list[float]]:
+        found = reckon(want, Garden.objects.get(pk=garden.pk), TODAY, batches=[living, ended])
+        (shared,) = found.pmfs_on(date(2027, 5, 1))
+        return found.batches[1].forecast.today, shared.tolist()
+
+    before = told()
+    assert before[0] == date(2027, 3, 15), "reckoned on its own last day"
+    Entry.objects.create(batch=ended, kind="tended", on=date(2027, 3, 18), deed="water")
+    assert told() == before, "written to, it is read whole"
+    STORE.forget()
+    assert told() == before, "and then without its care"
+
+
 def test_of_a_garden_that_was_left_all_batches_stay_to_be_read(owner: Client, garden: Any, want: Any) -> None:
     past, batch = over(want, 1), take(want, on=date(2027, 3, 10))
     Garden.objects.filter(pk=garden.pk).update(closed_on=TODAY)

@@ -261,9 +261,10 @@ def setting_of(batch: Batch, garden: Garden, today: date) -> Setting:
 
 
 def _over_setting(batch: BatchToday) -> Setting:
-    """What a batch that is over is asked under: the handbook's way, on the last day anything was written of it."""
+    """What a batch that is over is asked under: the handbook's way, on the last day anything was written of it but
+    care, which is not always read."""
     places = stood_at(batch.row.rooting_place), stood_at(batch.row.growing_place)
-    day = newest_day(batch.history.entries)
+    day = newest_day(entry for entry in batch.history.entries if entry.kind != Entry.Kind.TENDED)
     plain = Setting(batch.plant, batch.method, batch.climate, *places, day, assumptions_of(batch.garden))
     return condition_of(batch.row).under(plain)
 
