@@ -17,7 +17,7 @@ import numpy as np
 
 from elder.engine.chance.counting import Take, chance_at_least, cuttings_needed
 from elder.engine.climate.climate import Climate
-from elder.engine.climate.day_of_year import YEAR_DAYS, doy0, doy0_range
+from elder.engine.climate.day_of_year import YEAR_DAYS, doy0_range
 from elder.engine.climate.frost_risk import frost_risk, last_safe_day
 from elder.engine.climate.normals import midsummer
 from elder.engine.handbook.model import Method, Plant
@@ -36,6 +36,7 @@ LIST_OPENS_DAYS: Final = 75  # before the first of its days the list is worth re
 APART_WEEKS: Final = 3  # what comes in stands apart, for what came in with it (common practice)
 CHECK_DAYS: Final = 14  # how often what winters is looked through (assumed)
 MILD_C: Final = 5.0  # the night must stay so far above what it bears for a day out (assumed)
+NO_LEAP_YEAR: Final = 2027  # whose days of the year are dates of every year
 CLUMPS: Final = frozenset({"division", "runner", "pup"})  # what is lifted with roots anyway
 DUG_GROUPS: Final = frozenset({"herb", "leafy perennial", "unknown"})  # small enough to dig and pot (assumed)
 
@@ -108,9 +109,9 @@ def bears_outside_c(plant: Plant, *, in_pot: bool) -> float:
 def winter_of(climate: Climate, today: date) -> date:
     """The midsummer that the coming winter's list belongs to: the last one, until half of the winter half-year is over;
     then the next."""
-    summer = midsummer(climate.normals)
-    last = today - timedelta(days=(doy0(today) - summer) % YEAR_DAYS)
-    return last if (today - last).days <= YEAR_DAYS // 2 else last + timedelta(days=YEAR_DAYS)
+    summer = date(NO_LEAP_YEAR, 1, 1) + timedelta(days=midsummer(climate.normals))
+    last = max(day for day in (summer.replace(year=today.year - 1), summer.replace(year=today.year)) if day <= today)
+    return last if (today - last).days <= YEAR_DAYS // 2 else last.replace(year=last.year + 1)
 
 
 def first_safe_day(climate: Climate, limit_c: float, *, accepted_risk: float, after: date) -> date | None:
