@@ -80,9 +80,19 @@ def addresses(garden: Any) -> Iterator[tuple[str, str]]:
             elif isinstance(pattern, URLPattern) and pattern.name:
                 yield pattern.name, parts
 
+    asked = {**ASKED, "round-looks": f"?of={','.join(map(str, _to_look_at(garden)))}"}
     for name, parts in walk(get_resolver().url_patterns, ()):
         if "garden_id" in parts and set(parts) <= set(known) and name not in APART:
-            yield name, reverse(name, kwargs={part: known[part] for part in parts}) + ASKED.get(name, "")
+            yield name, reverse(name, kwargs={part: known[part] for part in parts}) + asked.get(name, "")
+
+
+def _to_look_at(garden: Any) -> list[int]:
+    """As many living batches as one answer draws."""
+    from elder.web.batches.models import Batch
+    from elder.web.rounds.look_views import A_HANDFUL
+
+    living = Batch.objects.filter(garden=garden, over_on=None).order_by("-pk")
+    return list(living.values_list("pk", flat=True)[:A_HANDFUL])
 
 
 def spent(run: Callable[[], Any]) -> float:

@@ -50,10 +50,10 @@ def test_what_each_lot_is_cut_from_and_what_is_left_at_the_end() -> None:
 
 
 def test_room_for_three() -> None:
-    """Day 0: two of three spots, until 20. Day 10: the third. Day 20: two came free. Day 25: no room, her two plants wait
-    until 30, when one spot is free again and mother and plants ask six: a third of it hers. Day 35: no room for the plant
-    of day 10, until 40, when there are two spots. Then it is too late: the two of day 20 on 45, on 50 the mother and the
-    three that wait, on 55 that of day 30."""
+    """Day 0: two of three spots, until 20. Day 10: the third. Day 20: two came free. Day 25: no room, her two plants
+    wait until 30, when one spot is free again and mother and plants ask six: a third of it hers. Day 35: no room for
+    the plant of day 10, until 40, when there are two spots. Then it is too late: the two of day 20 on 45, on 50 the
+    mother and the three that wait, on 55 that of day 30."""
     found = walked(60, Bench(room=3))
     assert [(day, count) for day, count, _ in lots_of(found)] == [(0, 2), (10, 1), (20, 2), (30, 1), (40, 2)]
     assert dict(found.lots[3].by_generation) == pytest.approx({0: 1 / 3, 1: 2 / 3})

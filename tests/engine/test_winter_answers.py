@@ -6,7 +6,6 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 import numpy as np
-import pytest
 from scipy.stats import betabinom
 
 from elder.engine.chance.counting import Take

@@ -303,6 +303,34 @@ def test_what_somebody_else_counted_meanwhile_is_shown_and_not_counted_again(
     assert [entry.count for entry in batch.entries.filter(kind="rooted", on="2027-04-06")] == [1, 1]
 
 
+def test_looks_come_by_the_handful_and_are_kept_as_their_own_pages_are(kept: Page, harrow: str, line: Line) -> None:
+    """A phone that has nothing yet asks for the looks of the round by the half-dozen; each is kept under the policy of
+    its page, and opens out of reach."""
+    page, looks = kept, []
+    links = page.locator("a[data-keep]").evaluate_all("all => all.map(one => one.href)")
+    assert len(links) == 9
+    page.context.on("request", lambda one: looks.append(one.url) if "/round/look" in one.url else None)
+    page.evaluate("window.elderKept.forget(true)")
+    page.reload()
+    expect(page.locator("body[data-kept]")).to_have_count(1)
+    assert [url.split("?")[0] for url in looks] == 2 * [f"{harrow}/round/looks/"]
+    policies = page.evaluate(
+        """async () => {
+        const cache = await caches.open(window.elderKept.pages);
+        const kept = (await cache.keys()).filter(one => one.url.includes("/look/"));
+        const answers = await Promise.all(kept.map(one => cache.match(one)));
+        return answers.map(one => one.headers.get("content-security-policy"));
+        }"""
+    )
+    assert len(policies) == 9
+    assert {"script-src 'self'" in policy for policy in policies} == {True}
+    line.cut()
+    page.goto(links[4])
+    expect(page.locator("form[data-signs]")).to_have_count(1)
+    expect(page.locator("#reach")).to_contain_text("Out of reach.")
+    mend(line, page)
+
+
 def test_signing_out_takes_the_kept_pages_off_the_phone(kept: Page, harrow: str) -> None:
     page = kept
     assert page.evaluate("caches.keys().then(names => names.some(name => name.startsWith('elder-pages-')))")

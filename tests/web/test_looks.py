@@ -262,3 +262,35 @@ def test_a_look_in_inches(owner: Client, batch: Batch) -> None:
     assert batch.entries.latest("pk").root_cm == pytest.approx(1.905)
     said = look(owner, batch, signs=["root_length"], root_cm="30").content.decode()
     assert "At most 24 in." in said
+
+
+def drawn_once(html: str) -> str:
+    """A page without what is new in every drawing of it: the token, the key of its press, the second."""
+    return re.sub(r'(name="(?:csrfmiddlewaretoken|key)" value|data-rendered)="[^"]*"', r"\1", " ".join(html.split()))
+
+
+def test_looks_for_a_phone_to_keep_are_the_pages_themselves(owner: Client, garden: Any, batch: Batch) -> None:
+    other, foreign = take(WantFactory(garden=garden), on=TODAY), take(WantFactory(), on=TODAY)
+    asked = f"{batch.pk},{other.pk},{foreign.pk},0,-1,{'9' * 30},no,"
+    answer = owner.get(at("round-looks", garden), {"of": asked})
+    kept = answer.json()["looks"]
+    assert list(kept) == [at("round-look", garden, one.pk) for one in (batch, other)]
+    for one in (batch, other):
+        own = page(owner, "round-look", garden, one.pk)
+        assert drawn_once(kept[at("round-look", garden, one.pk)]) == drawn_once(own)
+    assert answer["Content-Security-Policy"] == owner.get(at("round-look", garden, batch.pk))["Content-Security-Policy"]
+    assert owner.get(at("round-looks", garden)).json()["looks"] == {}
+
+
+def test_no_more_than_a_handful_of_looks_in_one_answer(owner: Client, garden: Any) -> None:
+    rows = [take(WantFactory(garden=garden), on=TODAY) for _ in range(7)]
+    answer = owner.get(at("round-looks", garden), {"of": ",".join(str(row.pk) for row in rows)})
+    assert list(answer.json()["looks"]) == [at("round-look", garden, row.pk) for row in rows[:6]]
+
+
+def test_what_was_said_waits_for_a_page_that_is_read(owner: Client, garden: Any, batch: Batch) -> None:
+    """Looks fetched to be kept do not take what the next page is to say; nor do they say it."""
+    look(owner, batch, well="1")
+    kept = owner.get(at("round-looks", garden), {"of": str(batch.pk)}, headers={"X-Elder-Keep": "1"}).json()["looks"]
+    assert "Written down for" not in kept[at("round-look", garden, batch.pk)]
+    assert "Written down for" in page(owner, "round", garden)

@@ -64,7 +64,7 @@ OWNER_ONLY = {
 }  # fmt: skip
 TENDING = {
     "windfall-take", "batch-name", "take", "harvest", "note", "move", "entry-correct",
-    "round-done", "round-look", "round-move", "round-recut", "round-withdraw",
+    "round-done", "round-look", "round-looks", "round-move", "round-recut", "round-withdraw",
     "stock-look", "stock-keep", "cut-trim", "cut-variety", "label-print",
     "label-tray-clear", "cut-prepared",
     "batch-pots", "shed-count", "shed-bought", "shed-mixed", "shed-drop",

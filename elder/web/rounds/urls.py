@@ -9,6 +9,7 @@ urlpatterns = [
     path("round/sheet/", views.sheet, name="round-sheet"),
     path("round/done/", views.done, name="round-done"),
     path("round/withdraw/", views.withdraw_press, name="round-withdraw"),
+    path("round/looks/", look_views.looks, name="round-looks"),
     path("round/look/<int:batch_id>/", look_views.look, name="round-look"),
     path("round/look/<int:batch_id>/<int:entry_id>/", look_views.verdict_page, name="round-verdict"),
     path("round/move/<int:batch_id>/", views.move, name="round-move"),

@@ -4,7 +4,7 @@
   if (!("serviceWorker" in navigator) || !window.isSecureContext || !document.body.dataset.person) return;
   const PAGES = window.elderKept.pages;
   const VERSIONS = window.elderKept.versions;
-  const AT_ONCE = 3,
+  const A_HANDFUL = 6,
     MOST = 80;
   const round = document.querySelector("[data-round]");
   const looking = document.querySelector("form[data-signs]");
@@ -33,6 +33,20 @@
     const answer = await fetch(url, asked);
     if (answer.ok && !answer.redirected) await cache.put(url, answer);
   };
+  // Looks are alike: a handful in one answer is hardly longer than one of them. Each is kept as its own page would be,
+  // under the same policy.
+  const keepLooks = async function (cache, urls) {
+    const numbers = urls.map(function (url) {
+      return url.split("/").slice(-2)[0];
+    });
+    const answer = await fetch(round.dataset.looks + "?of=" + numbers.join(","), { headers: { "X-Elder-Keep": "1" } });
+    if (!answer.ok || answer.redirected) return;
+    const headers = new Headers(answer.headers);
+    ["content-encoding", "content-length"].forEach(headers.delete, headers);
+    headers.set("content-type", "text/html; charset=utf-8");
+    for (const [path, text] of Object.entries((await answer.json()).looks))
+      await cache.put(location.origin + path, new Response(text, { headers: headers }));
+  };
   // A page is fetched again only when something was written that it shows, or the day has changed.
   const keepAll = async function () {
     const cache = await caches.open(PAGES);
@@ -48,15 +62,13 @@
       now[url] = version;
       if (!version || before[url] !== version || !(await cache.match(url, { ignoreVary: true }))) wanted.push(url);
     }
-    const next = async function () {
-      const url = wanted.shift();
-      if (!url) return;
-      await keep(cache, url);
-      await next();
-    };
+    const looks = wanted.filter(function (url) {
+      return url !== here;
+    });
     try {
       await fetch("/sw.js", { method: "HEAD", cache: "no-store" }); // a phone may think it is in reach and not be
-      await Promise.all(Array.from({ length: AT_ONCE }, next));
+      if (wanted.length > looks.length) await keep(cache, here);
+      while (looks.length) await keepLooks(cache, looks.splice(0, A_HANDFUL));
       if (round) localStorage.setItem(VERSIONS, JSON.stringify(now));
       document.body.dataset.kept = "1";
     } catch {
