@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
-from typing import Any
+from typing import Any, cast
 from uuid import uuid4
 
 import pytest
@@ -18,6 +18,7 @@ from elder.web.garden.models import Garden
 from elder.web.read.winter import WinterLine, winter_list
 from elder.web.read.winter_cares import cares_today
 from elder.web.read.year_tasks import year_tasks
+from elder.web.rounds.round import jobs_in, round_of
 from elder.web.season.models import Want
 from elder.web.stock.models import StockPlant
 from elder.web.year.models import PotUp, WinterCheck, Wintered
@@ -249,6 +250,31 @@ def test_what_the_year_asks_before_the_frost(owner: Client, garden: Garden, pela
     assert tasks == []
     (task,) = year_tasks(Garden.objects.get(pk=garden.pk), first, ahead=0)
     assert (task.kind, task.due, task.last, task.count) == ("winter", first, line.due, 6)
+
+
+def test_alike_are_asked_for_together(owner: Client, garden: Garden, pelargoniums: Batch, mild: None) -> None:
+    """Six pots of a batch and two mothers in pots of their own on the same rack, to come in by one day: one line of the
+    round, of eight plants, and half an hour of hands. A mother of another kind of the plant is told apart; what is seen
+    to falls out."""
+    mothers = [mother(garden, "scented-pelargonium", "Rack", f"Number {i}") for i in range(3)]
+    StockPlant.objects.filter(pk=mothers[2].pk).update(variety="Wharf Light")
+    first = cast("date", line_of(garden, "scented-pelargonium").due) - timedelta(days=14)
+
+    def asked() -> list[tuple[str, int, int, str]]:
+        tasks = year_tasks(Garden.objects.get(pk=garden.pk), first, ahead=0)
+        return [(one.variety, one.count, one.lines, one.uid) for one in tasks if one.kind == "winter"]
+
+    named = f"winter:scented-pelargonium::in:{(first + timedelta(days=14)).isoformat()}"
+    rack = garden.places.get(name="Rack").pk
+    other = ("Wharf Light", 1, 1, f"winter:s{mothers[2].pk}-pot-{rack}")
+    assert sorted(asked()) == [("", 8, 3, named), other]
+    due = round_of(Garden.objects.get(pk=garden.pk), first)
+    assert (len(due.year), due.minutes - sum(job.minutes for job in jobs_in(due.now))) == (2, 40.0)
+    lines = winter_list(Garden.objects.get(pk=garden.pk), AUTUMN).lines
+    see_to(owner, garden, next(line for line in lines if line.standing.batch))
+    assert sorted(asked()) == [("", 2, 2, named), other]
+    see_to(owner, garden, next(line for line in lines if line.standing.stock == mothers[0].pk))
+    assert sorted(asked()) == [("", 1, 1, f"winter:s{mothers[1].pk}-pot-{rack}"), other]
 
 
 def test_out_for_the_day_when_it_is_mild(owner: Client, garden: Garden, pelargoniums: Batch) -> None:

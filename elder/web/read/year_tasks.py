@@ -9,7 +9,9 @@ from datetime import date, timedelta
 from typing import Final
 
 from elder.engine.climate.day_of_year import add_days
+from elder.engine.handbook.model import Plant
 from elder.engine.year.moving import MoveWay
+from elder.engine.year.winter import WinterWay
 from elder.web.garden.models import Garden
 from elder.web.logbook.standing import once_looking
 from elder.web.read.lines import line_today
@@ -20,7 +22,7 @@ from elder.web.read.moves import move_today, open_move
 from elder.web.read.promises import open_promises
 from elder.web.read.services import days_ahead
 from elder.web.read.there import has_any
-from elder.web.read.winter import winter_list
+from elder.web.read.winter import WinterLine, winter_list
 from elder.web.read.winter_cares import cares_today, mild_today
 from elder.web.year.models import Multiplying
 
@@ -32,7 +34,8 @@ POT_AHEAD: Final = timedelta(days=30)  # a pot for years is told so long ahead
 @dataclass(frozen=True)
 class YearTask:
     """One thing to do of the year: ``kind`` lot, winter, look, count, mild, pot, hand, short, settle, dig, move,
-    water or daily; when, of which plant and how many; the address it is done at, and a name that stays."""
+    water or daily; when, of which plant and how many; the address it is done at, and a name that stays. ``lines``: how
+    many of a list it stands for."""
 
     kind: str
     due: date
@@ -43,6 +46,7 @@ class YearTask:
     path: tuple[str, int, int | str | None]
     uid: str
     last: date | None = None
+    lines: int = 1
 
 
 def year_tasks(garden: Garden, today: date, *, ahead: int = 21, every: list[Known] | None = None) -> list[YearTask]:
@@ -82,21 +86,26 @@ def _lots(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]
 
 
 def _winter(garden: Garden, today: date, every: list[Known], ahead: int) -> Iterator[YearTask]:
+    """The winter's list, alike with alike: thirty tomatoes whose tops are struck by one day are one thing to know of,
+    and thirty lines of the list that it leads to."""
     until = add_days(today, ahead) + BEFORE_FROST
+    alike: dict[tuple[Plant, str, WinterWay, date], list[WinterLine]] = {}
     for line in winter_list(garden, today, every, until=until).work:
-        if line.is_done or line.due is None:
-            continue
-        standing = line.standing
+        if line.due is not None and not line.is_done:
+            alike.setdefault((line.standing.plant, line.standing.variety, line.way, line.due), []).append(line)
+    for (plant, variety, way, due), lines in alike.items():
+        one = f"{plant.slug}:{variety}:{way.value}:{due.isoformat()}" if len(lines) > 1 else lines[0].standing.key
         yield YearTask(
             "winter",
-            max(line.due - BEFORE_FROST, today) if line.due >= today else line.due,
-            standing.plant.name,
-            standing.variety,
-            standing.count,
-            line.way.value,
+            max(due - BEFORE_FROST, today) if due >= today else due,
+            plant.name,
+            variety,
+            sum(line.standing.count for line in lines),
+            way.value,
             ("year-winter", garden.pk, None),
-            f"winter:{standing.key}",
-            line.due,
+            f"winter:{one}",
+            due,
+            len(lines),
         )
 
 

@@ -126,7 +126,7 @@ class Round:
     def minutes(self) -> float:
         """Hands' minutes for what is due now."""
         due = sum(job.minutes for job in jobs_in(self.now)) + sum(carry.minutes for carry in self._to_carry)
-        return due + YEAR_MINUTES * len(self.year)
+        return due + YEAR_MINUTES * sum(task.lines for task in self.year)
 
 
 def jobs_in(stops: Iterable[Stop]) -> list[Job]:
