@@ -1,5 +1,7 @@
 """Gardens of many years, made up: so many batches, their histories line by line, mothers, places, wants and records.
-Made by the numbers, without the actions people use, since forty-eight thousand presses would take an hour."""
+Made by the numbers, without the actions people use, since forty-eight thousand presses would take an hour. No two
+batches are alike in number, days and warmth, as none are in life: alike they would be weighed once for all.
+"""
 
 from __future__ import annotations
 
@@ -31,8 +33,10 @@ LARGE: Final = Size(10, 1500, 32, 500, 40, 200)
 
 WAYS: Final = (
     ("tomato", "jar"), ("basil", "jar"), ("mint", "jar"), ("chilli", "dome"), ("sweet-potato", "pot"),
-    ("rosemary", "gritty"),
+    ("rosemary", "gritty"), ("sage", "mix"), ("scented-pelargonium", "gritty"), ("fuchsia", "mix"), ("fig", "bag"),
+    ("lemon-balm", "jar"), ("oregano", "mix"),
 )  # fmt: skip
+ROOMS: Final = 6  # that things are rooted in, none as warm as another
 LIVES: Final = 40  # batches that are not over
 
 
@@ -90,16 +94,19 @@ def _batches(garden: Any, places: list[Any], mothers: list[Any], wants: list[Any
     days = size.years * 365
     rows = []
     for i in range(size.batches):
-        plant, method = WAYS[i % len(WAYS)]
+        turn, of = divmod(i, len(WAYS))
+        plant, method = WAYS[of]
+        mine = wants[of :: len(WAYS)] or wants
+        want = mine[turn % len(mine)]
         mother = mothers[i % (len(mothers) // len(WAYS) * len(WAYS))]
         began = _began(i, size, days, today)
         over = None if i >= size.batches - LIVES else began + timedelta(days=95)
         target = (began + timedelta(days=60)).isoformat()
         rows.append(
             Batch(
-                garden=garden, want=wants[i % len(wants)], plant=plant, method=method, mother=mother,
-                stock_plant=mother.name, rooting_place=places[0], growing_place=places[i % len(places)],
-                plan={"target": target, "window": None, "count": 12, "wanted": 8, "take": [0.85, 8],
+                garden=garden, want=want, plant=plant, method=method, mother=mother, stock_plant=mother.name,
+                rooting_place=places[3 * (turn % ROOMS) % len(places)], growing_place=places[i % len(places)],
+                plan={"target": target, "window": None, "count": _course(i).taken, "wanted": 8, "take": [0.85, 8],
                       "forecast": {"counts": [0.0] * 8 + [0.1, 0.2, 0.3, 0.3, 0.1], "by": "both"}},
                 over_on=over,
             )
@@ -108,7 +115,7 @@ def _batches(garden: Any, places: list[Any], mothers: list[Any], wants: list[Any
     lines = [
         Entry(batch=batch, **line)
         for i, batch in enumerate(made)
-        for line in _history(_began(i, size, days, today), size.lines, living=i >= size.batches - LIVES)
+        for line in _history(_began(i, size, days, today), size.lines, _course(i), living=i >= size.batches - LIVES)
     ]
     Entry.objects.bulk_create(lines, batch_size=500)
 
@@ -118,24 +125,54 @@ def _began(i: int, size: Size, days: int, today: date) -> date:
     return today - timedelta(days=30 - living % 25 if living >= 0 else 130 + days - days * i // size.batches)
 
 
-def _history(began: date, lines: int, *, living: bool) -> Iterator[dict[str, Any]]:
-    """A batch's history: cut, watered, rooted in two looks, one lost, potted, hardened, planted, cropped."""
+@dataclass(frozen=True)
+class _Course:
+    """How a batch went: so many taken; by the first look that found roots, some days after the cut, so many rooted and
+    lost; by the second so many more."""
+
+    taken: int
+    first_day: int
+    first: int
+    lost: int
+    second_day: int
+    second: int
+
+    @property
+    def plants(self) -> int:
+        """All that rooted."""
+        return self.first + self.second
+
+
+def _course(i: int) -> _Course:
+    """The course of the batch of that number, always the same."""
+    draw = np.random.default_rng(1000 + i)
+    taken, lost = int(draw.integers(8, 17)), int(draw.integers(1, 4))
+    first = int(draw.integers(2, taken - lost - 1))
+    day = int(draw.integers(9, 22))
+    return _Course(taken, day, first, lost, day + int(draw.integers(3, 9)), taken - lost - first)
+
+
+def _history(began: date, lines: int, course: _Course, *, living: bool) -> Iterator[dict[str, Any]]:
+    """A batch's history: cut, watered, rooted in two looks, some lost, potted, hardened, planted, cropped."""
 
     def on(days: int) -> date:
         return began + timedelta(days=days)
 
-    yield {"kind": "taken", "on": on(0), "count": 12}
+    yield {"kind": "taken", "on": on(0), "count": course.taken}
     if living:
         yield {"kind": "looked", "on": on(3), "note": "as it should be"}
         return
     end = (
-        {"kind": "rooted", "on": on(14), "count": 7}, {"kind": "lost", "on": on(14), "count": 1, "why": "rot"},
-        {"kind": "rooted", "on": on(18), "count": 4}, {"kind": "potted", "on": on(21), "count": 11},
-        {"kind": "hardening", "on": on(45), "count": 11}, {"kind": "planted", "on": on(55), "count": 11},
-        {"kind": "harvested", "on": on(95)},
+        {"kind": "rooted", "on": on(course.first_day), "count": course.first},
+        {"kind": "lost", "on": on(course.first_day), "count": course.lost, "why": "rot"},
+        {"kind": "rooted", "on": on(course.second_day), "count": course.second},
+        {"kind": "potted", "on": on(course.second_day + 3), "count": course.plants},
+        {"kind": "hardening", "on": on(45), "count": course.plants},
+        {"kind": "planted", "on": on(55), "count": course.plants}, {"kind": "harvested", "on": on(95)},
     )  # fmt: skip
     tended = [
-        {"kind": "tended", "on": on(1 + day * 13 // max(lines - 8, 1)), "deed": "water"} for day in range(lines - 8)
+        {"kind": "tended", "on": on(1 + day * (course.first_day - 1) // max(lines - 8, 1)), "deed": "water"}
+        for day in range(lines - 8)
     ]
     yield from sorted([*tended, *end], key=lambda one: one["on"])
 

@@ -142,11 +142,7 @@ def learn(prior: Prior, batches: Sequence[Sequence[Look]], *, together: Sequence
     found: dict[object, list[Together]] = {}
     for i, looks in enumerate(batches):
         found.setdefault(together[i] if together else i, []).append(tuple(looks))
-    shape = (len(GRID.logits), len(prior.alike), GRID.medians)
-    total, asked = np.zeros(shape), asked_of(prior)
-    for group in found.values():
-        total += told(asked, tuple(group))
-    return _learned(prior, total)
+    return _learned(prior, told(asked_of(prior), [tuple(group) for group in found.values()]))
 
 
 def _learned(prior: Prior, total: Floats) -> Learned:

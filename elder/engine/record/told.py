@@ -3,19 +3,22 @@ and median: its own take and speed integrated out.
 
 With its take s a batch's likelihood is s^rooted·(1 − s)^lost times, for each that was still waiting when it was last
 seen, s·S + (1 − s)·S_fail: a polynomial in s and 1 − s, every power of which a Beta averages in closed form. So nothing
-is lost by it, whatever the take.
+is lost by it, whatever the take. Of a batch of which none was left waiting it is a single power, and what it says of
+the take is apart from what it says of the median: most batches are such, and are added up without a grid of all three.
 """
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import chain
 from typing import TYPE_CHECKING, Final
 
 import numpy as np
 from scipy.special import expit, gammaln, ndtr
 
-from elder.engine.arrays import Floats
-from elder.engine.keeping import kept
+from elder.engine.arrays import Floats, Ints
+from elder.engine.keeping import kept, kept_growing
 from elder.engine.record.looks import Look
 
 if TYPE_CHECKING:
@@ -26,6 +29,8 @@ LEAST: Final = 1e-12  # a likelihood of none would say that what was seen cannot
 TINY: Final = 1e-300
 SPEED_REACH: Final = 3.2  # standard deviations of speed on each side
 STEP: Final = 0.025  # of the log of a batch's own median
+MOST_KNOWN: Final = 4_000  # batches that are known by one prior
+KNOWN_BYTES: Final = 200_000  # about what a prior puts on of those (assumed)
 
 
 @dataclass(frozen=True)
@@ -45,35 +50,80 @@ class Grid:
 GRID: Final = Grid()
 
 
+@dataclass(frozen=True, eq=False)
+class _One:
+    """What one batch told. ``power``: coefficients of s^j (1 − s)^(left − j), its own speed averaged out, for each
+    median; shape (left + 1, medians); ``scale``: the log they are to be scaled by; and its counts."""
+
+    power: Floats
+    scale: float
+    rooted: int
+    lost: int
+
+
 class Asking:
     """A prior by its identity: to tell it apart for each of a thousand batches by its values would cost more than all
-    the rest."""
+    the rest. ``known``: what batches told, by their looks: one more look at one leaves all others as they were."""
 
     def __init__(self, prior: Prior) -> None:
         self.prior = prior
+        self.known: dict[Together, _One] = {}
+
+    def ones(self, batches: Sequence[Together]) -> list[_One]:
+        """What each told; those that are not known yet all at once."""
+        new = list(dict.fromkeys(looks for looks in batches if looks not in self.known))
+        if len(self.known) > MOST_KNOWN:
+            self.known, new = {}, list(dict.fromkeys(batches))
+        if new:
+            self.known.update(zip(new, _ones(self.prior, new), strict=True))
+        return [self.known[looks] for looks in batches]
 
 
-@kept
+@kept_growing(KNOWN_BYTES)
 def asked_of(prior: Prior) -> Asking:
     """The one that stands for a prior."""
     return Asking(prior)
 
 
+def told(asked: Asking, groups: Sequence[tuple[Together, ...]]) -> Floats:
+    """The log-likelihood of batches, in groups that each share one draw of the take; shape (takes, κ, medians)."""
+    prior, total = asked.prior, np.zeros((len(GRID.logits), len(asked.prior.alike), GRID.medians))
+    ones = iter(asked.ones(list(chain.from_iterable(groups))))
+    settled: list[list[_One]] = []
+    for group in groups:
+        mine = [next(ones) for _ in group]
+        if all(len(one.power) == 1 for one in mine):
+            settled.append(mine)
+        else:
+            total += _mixed(asked, group)
+    if settled:
+        rooted, lost = np.array([(sum(one.rooted for one in of), sum(one.lost for one in of)) for of in settled]).T
+        logs_by = _beta_logs(prior.alike, int((rooted + lost).max()))
+        of_take = _added(logs_by[0], rooted) + _added(logs_by[1], lost) - _added(logs_by[2], rooted + lost)
+        total += of_take[..., None]
+        every = list(chain.from_iterable(settled))
+        total += np.log(np.array([one.power[0] for one in every])).sum(axis=0) + sum(one.scale for one in every)
+    return total
+
+
+def _added(logs: Floats, at: Ints) -> Floats:
+    """The sum of the rows of a table at some places, each as often as it is named."""
+    often = np.bincount(at)
+    named = np.flatnonzero(often)
+    return np.asarray(np.tensordot(often[named].astype(np.float64), logs[named], axes=1))
+
+
 @kept
-def told(asked: Asking, batches: tuple[Together, ...]) -> Floats:
-    """The log-likelihood of batches that share one draw of the take; shape (takes, κ, medians), read only, kept: one
-    more look at one batch leaves all others as they were."""
-    prior = asked.prior
+def _mixed(asked: Asking, batches: tuple[Together, ...]) -> Floats:
+    """The log-likelihood of batches that share one draw of the take, some of which were left waiting; shape (takes, κ,
+    medians), read only."""
+    prior, ones = asked.prior, asked.ones(batches)
     power = np.ones((1, GRID.medians))
-    scale, rooted, lost = 0.0, 0, 0
-    for looks in batches:
-        one, logs = _polynomial(prior, looks)
-        power = _product(power, one)
-        scale += logs
-        rooted += sum(look.rooted for look in looks)
-        lost += sum(look.lost for look in looks)
-    left = len(power) - 1
-    logs_by = _beta_logs(prior.alike, rooted + left, lost + left, rooted + lost + left)
+    for one in ones:
+        power = _product(power, one.power)
+    scale, rooted = sum(one.scale for one in ones), sum(one.rooted for one in ones)
+    lost, left = sum(one.lost for one in ones), len(power) - 1
+    logs_by = _beta_logs(prior.alike, rooted + lost + left)
     j = np.arange(left + 1)
     shares = logs_by[0][rooted + j] + logs_by[1][lost + left - j] - logs_by[2][rooted + lost + left]
     most = shares.max(axis=0)
@@ -83,28 +133,38 @@ def told(asked: Asking, batches: tuple[Together, ...]) -> Floats:
     return np.asarray(found)
 
 
-def _polynomial(prior: Prior, looks: Together) -> tuple[Floats, float]:
-    """A batch's coefficients of s^j (1 − s)^(left − j), its own speed averaged out, for each median; shape
-    (left + 1, medians), and the log they are to be scaled by."""
+def _ones(prior: Prior, batches: Sequence[Together]) -> Iterator[_One]:
+    """What each of some batches told: the laws of all their looks at once."""
     thetas, kernel = _speeds(prior.median_log_sd, prior.speed_sd)
-    units = np.array([look.units for look in looks])
-    rooted_by, failed_by = _laws(prior, units, thetas)
-    logs = np.zeros(len(thetas))
-    power = np.ones((1, len(thetas)))
-    before = np.zeros(len(thetas)), np.zeros(len(thetas))
+    looks = list(chain.from_iterable(batches))
+    laws = _laws(prior, np.array([look.units for look in looks]), thetas)
+    ends = np.cumsum([len(one) for one in batches])
+    begins = ends - [len(one) for one in batches]
+    logs = np.zeros((len(looks), len(thetas)))
+    for counts, by in zip(([look.rooted for look in looks], [look.lost for look in looks]), laws, strict=True):
+        at = np.flatnonzero(counts)
+        before = np.where(np.isin(at, begins)[:, None], 0.0, by[at - 1])
+        logs[at] += np.array(counts)[at, None] * np.log(np.maximum(by[at] - before, LEAST))
+    for one, begin, end in zip(batches, begins.tolist(), ends.tolist(), strict=True):
+        log = logs[begin:end].sum(axis=0)
+        scale = float(log.max())
+        power = _waiting(one, *(by[begin:end] for by in laws)) * np.exp(log - scale)
+        rooted, lost = sum(look.rooted for look in one), sum(look.lost for look in one)
+        yield _One(np.maximum(power @ kernel, TINY), scale, rooted, lost)
+
+
+def _waiting(looks: Together, rooted_by: Floats, failed_by: Floats) -> Floats:
+    """The coefficients of s^j (1 − s)^(left − j) of those of a batch that were left waiting, for each speed; shape
+    (left + 1, thetas)."""
+    power = np.ones((1, rooted_by.shape[1]))
     waiting = looks[0].waiting + looks[0].rooted + looks[0].lost if looks else 0
     for i, look in enumerate(looks):
-        now = rooted_by[i], failed_by[i]
-        for count, after, earlier in ((look.rooted, now[0], before[0]), (look.lost, now[1], before[1])):
-            if count:
-                logs += count * np.log(np.maximum(after - earlier, LEAST))
         left = max(waiting - look.rooted - look.lost - look.waiting, 0)
         left += look.waiting if i == len(looks) - 1 else 0
         if left:
-            power = _product(power, _binomial(left, 1 - now[0], 1 - now[1]))
-        before, waiting = now, look.waiting
-    most = float(logs.max())
-    return np.maximum((power * np.exp(logs - most)) @ kernel, TINY), most
+            power = _product(power, _binomial(left, 1 - rooted_by[i], 1 - failed_by[i]))
+        waiting = look.waiting
+    return power
 
 
 def _laws(prior: Prior, units: Floats, thetas: Floats) -> tuple[Floats, Floats]:
@@ -145,9 +205,9 @@ def _pochhammer(alike: tuple[float, ...], most: int) -> tuple[Floats, Floats, Fl
     return found[0], found[1], found[2]
 
 
-def _beta_logs(alike: tuple[float, ...], *most: int) -> tuple[Floats, Floats, Floats]:
+def _beta_logs(alike: tuple[float, ...], most: int) -> tuple[Floats, Floats, Floats]:
     """The rising factorials up to the greatest count asked for; reckoned in hundreds, so that few are kept."""
-    return _pochhammer(alike, (max(most) // 128 + 1) * 128)
+    return _pochhammer(alike, (most // 128 + 1) * 128)
 
 
 def _binomial(count: int, one: Floats, other: Floats) -> Floats:
