@@ -96,11 +96,12 @@ def _batches(garden: Any, places: list[Any], mothers: list[Any], wants: list[Any
     for i in range(size.batches):
         turn, of = divmod(i, len(WAYS))
         plant, method = WAYS[of]
-        mine = wants[of :: len(WAYS)] or wants
-        want = mine[turn % len(mine)]
+        living = i >= size.batches - LIVES
+        mine = [want for want in wants[of :: len(WAYS)] if not (living and want.closed_on)] or wants
+        want = mine[turn % len(mine)]  # what lives is for what is still wanted
         mother = mothers[i % (len(mothers) // len(WAYS) * len(WAYS))]
         began = _began(i, size, days, today)
-        over = None if i >= size.batches - LIVES else began + timedelta(days=95)
+        over = None if living else began + timedelta(days=95)
         target = (began + timedelta(days=60)).isoformat()
         rows.append(
             Batch(
