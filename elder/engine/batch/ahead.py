@@ -177,17 +177,25 @@ class Ahead:
             found.append((lot.count, np.broadcast_to(sure, (len(self.belief.pace), len(days)))))
         return [(count, chances) for count, chances in found if count]
 
+    @cached_property
+    def _will_stand(self) -> dict[float, Floats]:
+        """The weight of each number of those waiting that will root and come to stand, for each pace, where so many of
+        the rooted do; shapes (paces, waiting + 1)."""
+        waiting, weights = self.state.count("waiting"), self.belief.weights
+        return {
+            survival: np.einsum("pt,ptn->pn", weights, count_pmf(waiting, survival * self.hopes))
+            for survival in self.survivals
+        }
+
     def counts_on(self, days: Ints) -> Floats:
         """The chance of each number ready by each of some days; shape (days, living and gone + 1)."""
         return np.asarray(np.mean([self._counts(days, survival) for survival in self.survivals], axis=0))
 
     def _counts(self, days: Ints, survival: float) -> Floats:
         """The same where so many of the rooted come to stand."""
-        weights, waiting = self.belief.weights, self.state.count("waiting")
-        counts = np.broadcast_to(self.belief.by_pace[:, None, None], (len(weights), len(days), 1))
-        if waiting:
-            will = np.einsum("pt,ptn->pn", weights, count_pmf(waiting, survival * self.hopes))
-            counts = thinned(will, self._of_waiting(days))
+        counts = np.broadcast_to(self.belief.by_pace[:, None, None], (len(self.belief.pace), len(days), 1))
+        if self.state.count("waiting"):
+            counts = thinned(self._will_stand[survival], self._of_waiting(days))
         for count, chances in self._settled(days, survival):
             counts = _added(counts, count_pmf(count, chances))
         return np.asarray(counts.sum(axis=0))

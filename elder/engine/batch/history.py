@@ -259,7 +259,7 @@ def _take_from(lots: tuple[Lot, ...], count: int) -> tuple[tuple[Lot, ...], list
         took = min(lot.count, count)
         count -= took
         if took:
-            gone.append(lot if took == lot.count else lot._replace(count=took))
+            gone.append(lot if took == lot.count else Lot(lot.since, took, lot.grown))
         if took < lot.count:
-            kept.append(lot._replace(count=lot.count - took) if took else lot)
+            kept.append(Lot(lot.since, lot.count - took, lot.grown) if took else lot)
     return tuple(kept), gone, count

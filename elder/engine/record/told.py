@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from elder.engine.record.learning import Prior
 
 Together = tuple[Look, ...]
+Group = tuple[Together, ...]
 LEAST: Final = 1e-12  # a likelihood of none would say that what was seen cannot be
 TINY: Final = 1e-300
 SPEED_REACH: Final = 3.2  # standard deviations of speed on each side
@@ -68,6 +69,7 @@ class Asking:
     def __init__(self, prior: Prior) -> None:
         self.prior = prior
         self.known: dict[Together, _One] = {}
+        self._last: tuple[list[Group], Floats, Floats] | None = None
 
     def ones(self, batches: Sequence[Together]) -> list[_One]:
         """What each told; those that are not known yet all at once."""
@@ -78,6 +80,23 @@ class Asking:
             self.known.update(zip(new, _ones(self.prior, new), strict=True))
         return [self.known[looks] for looks in batches]
 
+    def settled(self, groups: list[Group]) -> tuple[Floats, Floats]:
+        """What groups say of which none was left waiting: of each take and κ, and of each median; logs, of shapes
+        (takes, κ) and (medians,). The last are kept: for each batch that lives the others are asked without it."""
+        last = self._last
+        if last is None or last[0] != groups:
+            self._last = last = (groups, *self._settled(groups))
+        return last[1], last[2]
+
+    def _settled(self, groups: list[Group]) -> tuple[Floats, Floats]:
+        parts = [self.ones(group) for group in groups]
+        rooted, lost = np.array([(sum(one.rooted for one in of), sum(one.lost for one in of)) for of in parts]).T
+        logs_by = _beta_logs(self.prior.alike, int((rooted + lost).max()))
+        of_take = _added(logs_by[0], rooted) + _added(logs_by[1], lost) - _added(logs_by[2], rooted + lost)
+        every = list(chain.from_iterable(parts))
+        of_median = np.log(np.array([one.power[0] for one in every])).sum(axis=0) + sum(one.scale for one in every)
+        return of_take, of_median
+
 
 @kept_growing(KNOWN_BYTES)
 def asked_of(prior: Prior) -> Asking:
@@ -85,24 +104,19 @@ def asked_of(prior: Prior) -> Asking:
     return Asking(prior)
 
 
-def told(asked: Asking, groups: Sequence[tuple[Together, ...]]) -> Floats:
+def told(asked: Asking, groups: Sequence[Group]) -> Floats:
     """The log-likelihood of batches, in groups that each share one draw of the take; shape (takes, κ, medians)."""
-    prior, total = asked.prior, np.zeros((len(GRID.logits), len(asked.prior.alike), GRID.medians))
-    ones = iter(asked.ones(list(chain.from_iterable(groups))))
-    settled: list[list[_One]] = []
-    for group in groups:
-        mine = [next(ones) for _ in group]
-        if all(len(one.power) == 1 for one in mine):
-            settled.append(mine)
+    ones = asked.ones(list(chain.from_iterable(groups)))
+    ends = np.cumsum([len(group) for group in groups]).tolist()
+    settled, total = [], np.zeros((len(GRID.logits), len(asked.prior.alike), GRID.medians))
+    for group, end in zip(groups, ends, strict=True):
+        if all(len(one.power) == 1 for one in ones[end - len(group) : end]):
+            settled.append(group)
         else:
             total += _mixed(asked, group)
     if settled:
-        rooted, lost = np.array([(sum(one.rooted for one in of), sum(one.lost for one in of)) for of in settled]).T
-        logs_by = _beta_logs(prior.alike, int((rooted + lost).max()))
-        of_take = _added(logs_by[0], rooted) + _added(logs_by[1], lost) - _added(logs_by[2], rooted + lost)
-        total += of_take[..., None]
-        every = list(chain.from_iterable(settled))
-        total += np.log(np.array([one.power[0] for one in every])).sum(axis=0) + sum(one.scale for one in every)
+        of_take, of_median = asked.settled(settled)
+        total += of_take[..., None] + of_median
     return total
 
 
@@ -114,7 +128,7 @@ def _added(logs: Floats, at: Ints) -> Floats:
 
 
 @kept
-def _mixed(asked: Asking, batches: tuple[Together, ...]) -> Floats:
+def _mixed(asked: Asking, batches: Group) -> Floats:
     """The log-likelihood of batches that share one draw of the take, some of which were left waiting; shape (takes, κ,
     medians), read only."""
     prior, ones = asked.prior, asked.ones(batches)

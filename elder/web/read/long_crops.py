@@ -50,8 +50,8 @@ _pot_steps = kept(pot_steps)
 
 @dataclass(frozen=True, eq=False)
 class LongCrop:
-    """One crop that stands for years. ``since``: from when its warmth counts; ``potted``: the pots it has stood in, as
-    far as anybody said; ``guessed``: nobody said, so its usual first pot is taken."""
+    """One crop that stands for years. ``since``: from when its warmth counts; ``said``: the pots it has stood in, so
+    far as anybody said; ``guessed``: nobody said, so its usual ones are taken."""
 
     key: str
     name: str
@@ -63,7 +63,7 @@ class LongCrop:
     since: date
     today: date
     count: int
-    potted: tuple[tuple[date, Vessel], ...]
+    said: tuple[tuple[date, Vessel], ...]
     guessed: bool
     kit: Kit
     looks: tuple[StockLook, ...] = ()
@@ -134,6 +134,11 @@ class LongCrop:
         return follower_fruit(self.plant, self.climate, self.here, seen)
 
     @cached_property
+    def potted(self) -> tuple[tuple[date, Vessel], ...]:
+        """The pots it has stood in, or is taken to have stood in by now."""
+        return climbed(self.plant, self.method, self.since, self.today, self.kit) if self.guessed else self.said
+
+    @cached_property
     def steps(self) -> tuple[PotStep, ...]:
         """Its pots, those it has had and those to come."""
         return _pot_steps(self.plant, self.method, self.potted, self.kit) if self.potted else ()
@@ -188,10 +193,7 @@ def _of_mother(one: Known, climate: Climate, kit: Kit, today: date) -> LongCrop:
     method = _raised_by(row, plant)
     since = row.since or today
     in_pot = row.place is not None and row.place.standing != Place.Standing.GROUND
-    potted = [(pot.on, kit.used(pot.container)) for pot in one.pots]
-    guessed = in_pot and not potted
-    if guessed:
-        potted = climbed(plant, method, since, today, kit)
+    potted = tuple((pot.on, kit.used(pot.container)) for pot in one.pots)
     return LongCrop(
         key=f"s{row.pk}",
         name=row.name,
@@ -203,8 +205,8 @@ def _of_mother(one: Known, climate: Climate, kit: Kit, today: date) -> LongCrop:
         since=since,
         today=today,
         count=1,
-        potted=tuple(potted),
-        guessed=guessed,
+        said=potted,
+        guessed=in_pot and not potted,
         kit=kit,
         looks=tuple(one.looks),
         giving=one.giving,
@@ -212,9 +214,9 @@ def _of_mother(one: Known, climate: Climate, kit: Kit, today: date) -> LongCrop:
     )
 
 
-def climbed(plant: Plant, method: Method, since: date, today: date, kit: Kit) -> list[tuple[date, Vessel]]:
+def climbed(plant: Plant, method: Method, since: date, today: date, kit: Kit) -> tuple[tuple[date, Vessel], ...]:
     """The pots it is taken to have stood in by now where nobody said: its first, and each as it fell due."""
-    return [(on, vessel) for on, vessel in _climb(plant, method, since, kit) if on <= max(today, since)]
+    return tuple((on, vessel) for on, vessel in _climb(plant, method, since, kit) if on <= max(today, since))
 
 
 @kept
@@ -262,7 +264,7 @@ def _of_batch(told: Told, garden: Garden, climate: Climate, kit: Kit, today: dat
         since=potted_on,
         today=today,
         count=state.count("potted"),
-        potted=potted,
+        said=potted,
         guessed=False,
         kit=kit,
         batch=row.pk,

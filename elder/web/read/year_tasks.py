@@ -133,8 +133,10 @@ def _cares(garden: Garden, today: date) -> Iterator[YearTask]:
 def _pots(garden: Garden, today: date, every: list[Known]) -> Iterator[YearTask]:
     """Pots of mothers; of batches the round asks already. Nothing where nobody has said what they stand in."""
     for crop in long_crops(garden, today, every):
+        if crop.stock is None or crop.guessed or crop.has_ended:
+            continue
         step = crop.next_pot
-        if crop.stock is None or step is None or crop.guessed or crop.has_ended:
+        if step is None:
             continue
         path = ("year-crop", garden.pk, crop.key)
         litres = f"{step.vessel.volume_l:g}"
