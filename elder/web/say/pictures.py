@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
-from typing import Literal
+from typing import Final, Literal
 
 from elder.drawing.axis import TimeAxis, axis_around
 from elder.drawing.cut_curve import CutCurve, cut_curve
@@ -14,7 +14,7 @@ from elder.engine.batch.forecast import BatchForecast
 from elder.engine.batch.outlook import Outlook, batch_outlook, plan_outlook
 from elder.engine.batch.settled import Settled
 from elder.engine.batch.state import BatchState
-from elder.engine.keeping import kept
+from elder.engine.keeping import kept, kept_at
 from elder.engine.plan.harvest import harvest_day
 from elder.engine.refusal import Refusal
 from elder.web.read.batches import BatchToday
@@ -23,11 +23,12 @@ from elder.web.say.wants import curve_words, headline
 
 # A plan and a forecast are kept and told apart by identity, so their outlooks can be too; then a row with the
 # same outlook on the same axis is the same drawing.
+OUTLOOK_BYTES: Final = 8_000  # of a drawing's days; forecasts are its want's, and took longest to weigh (measured)
 _plan_outlook = kept(plan_outlook)
 _soil_line = kept(soil_line)
 
 
-@kept
+@kept_at(OUTLOOK_BYTES)
 def _batch_outlook(forecasts: tuple[BatchForecast | Settled, ...], until: date, lucks: tuple[int, ...] = ()) -> Outlook:
     return batch_outlook(list(forecasts), until, lucks)
 
