@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from bench.table import forget, garden_database, one_thread, show
+from bench.table import forget, garden_database, show
 
 if __name__ == "__main__":
-    one_thread()  # before numpy comes with the rest
     from bench import (
         archive,
         curve,

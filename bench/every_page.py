@@ -18,7 +18,7 @@ from functools import partial
 from typing import Any, Final
 
 from bench.made_garden import LARGE, MIDDLE, SMALL, make_garden
-from bench.table import Line, forget, garden_database, one_thread
+from bench.table import Line, forget, garden_database
 from elder.config.settled import settle
 
 SIZES: Final = {"small": SMALL, "middle": MIDDLE, "large": LARGE}
@@ -239,5 +239,4 @@ def a_million() -> int:
 
 
 if __name__ == "__main__":
-    one_thread()
     main()

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import inspect
-import os
 import statistics
 import sys
 import time
@@ -18,8 +17,6 @@ from rich.table import Table
 
 from elder.engine.keeping import STORE
 
-# One thread for both sides: two would be lent to whichever happens to call a matrix routine.
-ONE_THREAD = ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS")
 HEADS = ("part", "what", "Elder", "beside it", "that takes", "ratio", "to note")
 
 
@@ -42,12 +39,6 @@ class Line:
 
 def _ms(seconds: float) -> str:
     return f"{1000 * seconds:,.1f} ms"
-
-
-def one_thread() -> None:
-    """Before numpy is first imported: the linear algebra keeps to one thread."""
-    for name in ONE_THREAD:
-        os.environ[name] = "1"
 
 
 def timed(run: Callable[[], Any], times: int) -> tuple[float, Any]:
