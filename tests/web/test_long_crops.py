@@ -74,6 +74,14 @@ def test_where_nobody_said_it_has_climbed_its_ladder(owner: Client, garden: Gard
     assert [one for one in tasks if one.kind == "pot"] == [], "nothing is asked on a guess"
 
 
+def test_what_stands_in_a_bed_has_no_pots_to_guess(garden: Garden) -> None:
+    bed = PlaceFactory(garden=garden, name="Bed", standing="ground")
+    StockPlant.objects.create(garden=garden, name="Fig by the wall", plant="fig", gives=8, again_days=30, place=bed,
+                              since=date(2024, 4, 1))  # fmt: skip
+    found = crop(garden)
+    assert (found.guessed, found.potted, found.steps, found.next_pot) == (False, (), (), None)
+
+
 def test_a_list_is_drawn_over_the_years_of_those_it_shows(
     garden: Garden, pineapple: StockPlant, monkeypatch: pytest.MonkeyPatch
 ) -> None:

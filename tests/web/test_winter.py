@@ -277,6 +277,19 @@ def test_alike_are_asked_for_together(owner: Client, garden: Garden, pelargonium
     assert sorted(asked()) == [("", 1, 1, f"winter:s{mothers[1].pk}-pot-{rack}"), other]
 
 
+def test_what_is_covered_is_asked_for_no_more(owner: Client, garden: Garden, mild: None) -> None:
+    """A bay stays in its pot on the rack and is covered there still: once done, nothing of it is due."""
+    mother(garden, "bay", "Rack")
+    line = line_of(garden, "bay")
+    assert line.way == "covered"
+    day = cast("date", line.due)
+    assert [task.detail for task in year_tasks(Garden.objects.get(pk=garden.pk), day, ahead=0)] == ["covered"]
+    see_to(owner, garden, line)
+    assert line_of(garden, "bay").way == "covered"
+    tasks = year_tasks(Garden.objects.get(pk=garden.pk), day, ahead=0)
+    assert [task.detail for task in tasks if task.kind == "winter"] == []
+
+
 def test_out_for_the_day_when_it_is_mild(owner: Client, garden: Garden, pelargoniums: Batch) -> None:
     """Pelargonium is hurt at 0 °C: nights of 6 °C are far enough from it, nights of 5 °C are not."""
     see_to(owner, garden, line_of(garden, "scented-pelargonium"), airs="on")
