@@ -77,9 +77,10 @@ test-postgres: setup-dev postgres ## the web and format suites on PostgreSQL
 
 postgres:
 	@ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 && test -x /usr/bin/redis-server || { \
-	  echo "Installing Debian's postgresql and redis for the tests on them"; \
+	  echo "Installing Debian's postgresql, redis and, where Debian has it, valkey for the tests on them"; \
 	  apt-get update -qq; DEBIAN_FRONTEND=noninteractive \
-	  apt-get install -y -qq --no-install-recommends postgresql redis-server >/dev/null; }
+	  apt-get install -y -qq --no-install-recommends postgresql redis-server \
+	  $$(apt-cache show valkey-server >/dev/null 2>&1 && echo valkey-server) >/dev/null; }
 
 lint: setup-dev
 	@$(PY) -m ruff check .

@@ -14,6 +14,7 @@ import argparse
 import http.client
 import os
 import re
+import shutil
 import statistics
 import subprocess
 import sys
@@ -271,7 +272,15 @@ def main() -> None:
         cache = ""
         if many:
             port = free_port()
-            store = ["/usr/bin/redis-server", "--port", str(port), "--bind", "127.0.0.1", "--save", ""]
+            store = [
+                shutil.which("valkey-server") or "/usr/bin/redis-server",
+                "--port",
+                str(port),
+                "--bind",
+                "127.0.0.1",
+                "--save",
+                "",
+            ]
             processes.append(subprocess.Popen([*store, "--loglevel", "warning"], stdout=subprocess.DEVNULL))  # noqa: S603
             cache = f"redis://127.0.0.1:{port}/0"
         try:

@@ -25,6 +25,8 @@ from tests.factories import PASSWORD, GardenFactory, PlaceFactory, WantFactory, 
 ROOT = Path(__file__).parents[2]
 SERVER = os.environ.get("TEST_DATABASE_URL", "")
 
+STORES = [path for path in ("/usr/bin/valkey-server", "/usr/bin/redis-server") if Path(path).exists()]
+
 pytestmark = pytest.mark.skipif(not SERVER, reason="two processes on PostgreSQL: make test-postgres")
 
 
@@ -86,12 +88,12 @@ def garden(transactional_db: None) -> Any:
     return row
 
 
-@pytest.fixture
-def cache() -> Iterator[str]:
-    """A cache of its own, of Debian's redis-server."""
+@pytest.fixture(params=STORES, ids=lambda path: Path(path).name)
+def cache(request: pytest.FixtureRequest) -> Iterator[str]:
+    """A cache of its own, of Debian's packages: of both, where Debian has both (Valkey from 13 on)."""
     port = free_port()
     server = subprocess.Popen(
-        ["/usr/bin/redis-server", "--port", str(port), "--bind", "127.0.0.1", "--save", "", "--loglevel", "warning"],
+        [request.param, "--port", str(port), "--bind", "127.0.0.1", "--save", "", "--loglevel", "warning"],
         stdout=subprocess.DEVNULL,
     )
     yield f"valkey://127.0.0.1:{port}/0"
