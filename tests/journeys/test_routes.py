@@ -138,6 +138,26 @@ def test_a_pineapple_top_cut_four_days_ago(phone: Page, harrow: str) -> None:
     expect(page.locator(".said").first).to_contain_text("stuck")
 
 
+def test_a_name_typed_a_moment_ago_is_what_is_struck(phone: Page, harrow: str) -> None:
+    """The answer that the button stands in was asked before the names were typed, and the next one is still on its
+    way."""
+    page, held = phone, []
+    page.goto(f"{harrow}/hand/?plant=pineapple&piece=top&pieces=1&state=sound")
+    page.route(
+        "**/hand/**",
+        lambda route: held.append(route) if route.request.headers.get("x-alpine-request") else route.continue_(),
+    )
+    page.locator("summary", has_text="Cut earlier").click()
+    page.get_by_label("From which plant").fill("A fruit from the market")
+    page.get_by_label("Variety").fill("Quay Gold")
+    way = page.get_by_role("article", name="top, peeled and potted dry-ish")
+    way.get_by_role("button", name="Strike 1 this way").click()
+    page.wait_for_url("**/batch/*/")
+    batch = Batch.objects.latest("pk")
+    assert (batch.stock_plant, batch.variety) == ("A fruit from the market", "Quay Gold")
+    assert held, "the answer was asked for, and had not come"
+
+
 def test_a_vine_from_pruning_to_lined_out_row_to_pot(laptop: Page, harrow: str) -> None:
     page = laptop
     page.goto(f"{harrow}/hand/?plant=grapevine&piece=pruning&pieces=4&length=100&state=sound")

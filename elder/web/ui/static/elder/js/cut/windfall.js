@@ -6,3 +6,18 @@ document.addEventListener("alpine:init", function () {
     });
   });
 });
+
+// What is struck is called as it is typed now: the name may have been typed a moment ago, and the answer that stands
+// here was asked before it.
+document.addEventListener("submit", function (event) {
+  const hand = document.getElementById("hand-form");
+  if (!hand || !event.target.closest("#hand-answer")) return;
+  [
+    ["stock_plant", "mother"],
+    ["variety", "variety"],
+  ].forEach(function (pair) {
+    const held = event.target.elements[pair[0]],
+      typed = hand.elements[pair[1]];
+    if (held && typed) held.value = typed.value;
+  });
+});
