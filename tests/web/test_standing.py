@@ -178,7 +178,9 @@ def asked() -> Any:
     return look_at
 
 
-@pytest.mark.parametrize(("name", "questions"), [("season", 4), ("round", 4), ("stock", 4), ("record-became", 4)])
+@pytest.mark.parametrize(
+    ("name", "questions"), [("season", 4), ("round", 4), ("stock", 4), ("cut", 4), ("record-became", 4)]
+)
 def test_looking_again_asks_for_who_looks_and_which_garden(
     asked: Any, owner: Client, garden: Any, batch: Batch, name: str, questions: int
 ) -> None:

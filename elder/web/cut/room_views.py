@@ -14,9 +14,9 @@ from elder.engine.batch.drying import is_drying
 from elder.engine.climate.day_of_year import add_days
 from elder.engine.cut.standing import Sticking, sticking
 from elder.engine.cut.steps import prepare_days
-from elder.web.batches.models import Batch
 from elder.web.cut.trimming import fates_so_far
 from elder.web.garden.access import GardenRequest, in_garden
+from elder.web.logbook.standing import once_looking
 from elder.web.read.batches import BatchToday, living
 from elder.web.read.mothers import Known, known
 from elder.web.read.wants import Reckoning, reckon_all
@@ -86,7 +86,7 @@ def cut_room(request: GardenRequest) -> HttpResponse:
         minutes=minutes_words(sum(line.minutes for line in due)) if due else "",
         soon=[line for line in lines if line.day > request.today],
         drying=[_drying(item) for item in drying],
-        trimmings=fates_so_far(Batch.objects.filter(garden=request.garden)),
+        trimmings=once_looking(request.garden, "trimmings", lambda: fates_so_far(request.garden.batches.all())),
     )
     return show(request, "cut/room.html", page)
 
