@@ -20,7 +20,7 @@ import numpy as np
 P = ParamSpec("P")
 T = TypeVar("T")
 
-MOST_BYTES: Final = 96 * 1024 * 1024
+MOST_BYTES: Final = 112 * 1024 * 1024
 EACH_BYTES: Final = 512  # of a key and its place among the others (assumed)
 DEEPEST: Final = 8  # an answer is weighed so many levels down
 LIGHT_BYTES: Final = 100_000  # answers lighter than this on the mean, a thousandth of all, are not each weighed

@@ -18,6 +18,7 @@ from elder.engine.climate.normals import Normals, daily_normals, midsummer
 from elder.engine.climate.records import DailyRecords, gaps, monthly_means, records_of
 from elder.engine.climate.screening import screen
 from elder.engine.handbook.loading import handbook
+from elder.engine.keeping import weight_of
 from elder.engine.plan.planting_windows import planting_windows
 from tests.engine.test_outside import CHECKS
 from tests.readings import SUMMER_NORTH, SUMMER_SOUTH, read, southern, text_of
@@ -242,3 +243,11 @@ def test_the_demos_weather_keeps_its_garden() -> None:
     assert records == invented_records(T_MIN, T_MAX, **span)  # type: ignore[arg-type]
     assert (records.low <= records.high).all()
     assert daily_normals(Normals(*means))[0].shape == (365,)
+
+
+def test_a_limit_weighs_its_own_days_and_not_the_record(brussels: DailyRecords) -> None:
+    """Thirty years of two ends: three numbers each, in arrays of 8, 1 and 1 bytes, with what Python puts round them;
+    the nights of all years in halves are shared by all limits."""
+    counted = count_freezes(brussels, -2.0, SUMMER_NORTH)
+    assert counted.spring_ends.halves.low.nbytes > 40_000
+    assert weight_of(counted) < 6_000

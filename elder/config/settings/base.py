@@ -118,7 +118,7 @@ def shared_cache() -> dict[str, Any]:
 
 
 CACHES = {"default": shared_cache()}
-KEPT_MB = env.int("KEPT_MB", default=96)  # what a process keeps of its answers, MB at the most
+KEPT_MB = env.int("KEPT_MB", default=112)  # what a process keeps of its answers, MB at the most
 
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 

@@ -7,17 +7,18 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from typing import Final
+from typing import ClassVar, Final
 
 import numpy as np
 
 from elder.engine.arrays import Bools, Floats, Ints
 from elder.engine.climate.frost import Frost, FrostDates
 from elder.engine.climate.records import GAP_DAYS, DailyRecords
-from elder.engine.keeping import cached_property, kept
+from elder.engine.keeping import cached_property, kept, kept_at
 
 HALF_DAYS: Final = 183  # of a gardening year, either side of midsummer
 NEAR_DAYS: Final = 30  # either side of the date: the two months around it
+HALVES_BYTES: Final = 300_000  # of ninety years in halves (measured, rounded)
 
 
 LEAST_SD_DAYS: Final = 1.0  # a spread of none would make a date certain (assumed)
@@ -42,6 +43,8 @@ class _Halves:
     """One end of every gardening year a record touches, day by day. ``years``: those of their midsummers; ``first``:
     the ordinals of their first days; shapes (years,). ``low``: minima, NaN where there is none; shape (years, 183).
     ``holes``: the longest run of days without one; shape (years,)."""
+
+    shared: ClassVar = True  # belongs to no one threshold's answer: sixty would be weighed with it
 
     years: Ints
     first: Ints
@@ -121,7 +124,7 @@ def count_freezes(records: DailyRecords, threshold_c: float, midsummer_doy: int)
     return FreezeCount(threshold_c, _ends(spring, threshold_c), _ends(autumn, threshold_c))
 
 
-@kept
+@kept_at(HALVES_BYTES)
 def _halves(records: DailyRecords, midsummer_doy: int) -> tuple[_Halves, _Halves]:
     """Spring and autumn of each gardening year the record touches, laid on a plain run of days, so that a gap is a hole
     and not a jump. The same for every threshold: a garden's plants ask for sixty."""
