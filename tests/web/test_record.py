@@ -23,13 +23,11 @@ from elder.web.read.histories import all_histories
 from elder.web.read.mine import GardenRecord
 from elder.web.read.records import record_of
 from elder.web.read.wants import reckon
-from elder.web.record.csv_views import plain
 from elder.web.record.figures import coming, figures
 from elder.web.record.loss_pages import loss_page, season_of
 from elder.web.record.models import PlantPrice
 from elder.web.record.right_pages import right_page
 from elder.web.record.year_pages import year_page
-from elder.web.say.record import range_words, tenths
 from tests.factories import PlaceFactory, WantFactory, take
 from tests.web.presses import TODAY, at, page, take_back, text, undo_on
 
@@ -369,30 +367,6 @@ def test_tables_to_carry_away(
     if row:
         assert rows[1][: len(row)] == row
     assert owner.get(f"/g/{garden.pk}/record/gold.csv").status_code == 404
-
-
-def test_a_cell_that_would_be_reckoned_is_shown() -> None:
-    assert [plain(cell) for cell in ("=1+1", "@sum", "-3", "mint", 4)] == ["'=1+1", "'@sum", "-3", "mint", 4]
-
-
-@pytest.mark.parametrize(
-    ("share", "said"),
-    [
-        (0.98, "nearly all"),
-        (0.02, "next to none"),
-        (0.75, "7 or 8 in 10"),
-        (0.8, "about 8 in 10"),
-        (0.94, "about 19 in 20"),
-    ],
-)
-def test_a_share_in_tenths(share: float, said: str) -> None:
-    assert tenths(share) == said
-
-
-def test_between_what_a_share_lies() -> None:
-    assert [range_words(pair) for pair in ((0.62, 0.91), (0.88, 0.99), (0.41, 0.44))] == [
-        "6 to 9 in 10", "9 in 10 to all", "4 in 10",
-    ]  # fmt: skip
 
 
 def test_an_empty_record_says_what_fills_it(owner: Client, garden: Any) -> None:

@@ -1,0 +1,1 @@
+"""Moving house: before the day, and after it."""
